@@ -1,0 +1,13 @@
+import { z } from 'zod';
+import { depthEditSchema } from '@/core/depth/edit';
+import { readJson, route } from '@/server/http/guard';
+import { idOf } from '@/server/http/params';
+import { editDepth } from '@/server/shots/shots';
+
+const schema = z.strictObject({ expectedHead: z.number().int(), edit: depthEditSchema });
+
+export const POST = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
+  const id = await idOf(context);
+  const { expectedHead, edit } = schema.parse(await readJson(request));
+  return Response.json(await editDepth(id, expectedHead, edit));
+});

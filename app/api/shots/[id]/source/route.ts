@@ -1,0 +1,10 @@
+import { downloadMedia } from '@/server/http/download';
+import { route } from '@/server/http/guard';
+import { idOf } from '@/server/http/params';
+import { shotState } from '@/server/shots/shots';
+
+/** The source file as it came, byte for byte. */
+export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
+  const { document: { source } } = await shotState(await idOf(context));
+  return downloadMedia(request, source.mediaId, source.fileName);
+});

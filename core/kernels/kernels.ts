@@ -1,0 +1,44 @@
+import { KERNELS_BASE64 } from './generated';
+
+/** What the compiled module offers; every argument is a number, every pointer a byte offset into `memory`. */
+export interface KernelExports {
+  memory: WebAssembly.Memory;
+  firstFree(): number;
+  renderRows(
+    src: number, depth: number, out: number, mask: number, coordinates: number, scratch: number, width: number, rows: number,
+    depthStride: number, base: number, scale: number, tear: number, jump: number, direction: number, sampleBytes: number,
+  ): number;
+  mixAnaglyph(left: number, right: number, out: number, pixels: number, matrix: number): void;
+  relaxMembrane(values: number, known: number, inverse: number, neighbours: number, count: number, sweeps: number, omega: number): void;
+  blendRows(a: number, b: number, out: number, count: number, weight: number): void;
+  gatherRow(views: number, offsets: number, out: number, width: number): void;
+}
+
+let shared: KernelExports | undefined;
+
+/** A module with memory of its own, for work that keeps its place in memory while others compute (a generator between rows). */
+export function ownKernels(): KernelExports {
+  const bytes = Uint8Array.from(atob(KERNELS_BASE64), (c) => c.charCodeAt(0));
+  return new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as KernelExports;
+}
+
+/** The kernels shared by everything in this thread that computes and is done. Synchronous: 6 KB of WASM compile in about a millisecond. */
+export function kernels(): KernelExports {
+  return (shared ??= ownKernels());
+}
+
+/**
+ * Lays blocks of the given byte sizes one after another into the module's memory (each at a multiple of 64) and grows it
+ * where needed. Take typed-array views only after this call: growing kills older ones.
+ */
+export function layOut(sizes: readonly number[], k: KernelExports = kernels()): { at: number[]; buffer: ArrayBuffer } {
+  let next = k.firstFree();
+  const at = sizes.map((size) => {
+    const here = next;
+    next = (next + size + 127) & ~63;
+    return here;
+  });
+  const missing = next - k.memory.buffer.byteLength;
+  if (missing > 0) k.memory.grow(Math.ceil(missing / 65536));
+  return { at, buffer: k.memory.buffer };
+}

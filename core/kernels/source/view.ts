@@ -1,0 +1,255 @@
+// View synthesis, row by row, in painter's order (AssemblyScript, compiled to WASM SIMD).
+//
+// Units: every x coordinate is in 1/256 px. A source column x lands at x*256 + shift(x). For a positive factor (an eye to
+// the right of the source) nearer columns shift farther left, so walking left to right lets the nearest write last; for a
+// negative factor the walk goes right to left. No z-buffer is needed.
+// Source: Fehn, "Depth-image-based rendering (DIBR)", SPIE 5291, 2004; the 1-D mesh and the tears are docs/computations.md.
+
+/** Adding and taking away 1.5 * 2^23 rounds a float of less than 2^22 to a whole number, far faster than the conversion that saturates. */
+const ROUNDER: f32 = 12582912;
+const ROUNDER_BITS: i32 = 0x4b400000;
+/** Marks a target column that no source column reaches. */
+const HOLE: i32 = i32.MIN_VALUE;
+/**
+ * Shift of every column of a row: round((base + scale * depth) * 256), depth 0..65535.
+ * The row is padded by the caller so that the last group of eight may be read and written whole.
+ */
+export function shiftRow(depth: usize, shift: usize, width: i32, base: f32, scale: f32): void {
+  const b = f32x4.splat(base * 256 + ROUNDER), s = f32x4.splat(scale * 256), bits = i32x4.splat(ROUNDER_BITS);
+  for (let x = 0; x < width; x += 8) {
+    const d = v128.load(depth + (<usize>x << 1));
+    const lo = f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(d));
+    const hi = f32x4.convert_i32x4_u(i32x4.extend_high_i16x8_u(d));
+    v128.store(shift + (<usize>x << 2), i32x4.sub(f32x4.add(b, f32x4.mul(s, lo)), bits));
+    v128.store(shift + (<usize>x << 2) + 16, i32x4.sub(f32x4.add(b, f32x4.mul(s, hi)), bits));
+  }
+}
+
+/**
+ * Grows the near side of every jump by one column: the pixel next to a nearer one takes the nearer depth where they differ
+ * by more than `jump`. Photographed edges are mixed over a pixel, and a mixed pixel belongs to the near side.
+ * above and below are the neighbouring rows (the row itself at the picture's border).
+ */
+export function growNearRow(above: usize, row: usize, below: usize, out: usize, width: i32, jump: i32): void {
+  const limit = i16x8.splat(<i16>jump);
+  for (let x = 0; x < width; x += 8) {
+    const at = <usize>x << 1;
+    const d = v128.load(row + at);
+    let m = i16x8.max_u(v128.load(row + at - 2), v128.load(row + at + 2));
+    m = i16x8.max_u(m, i16x8.max_u(v128.load(above + at), v128.load(below + at)));
+    const far = i16x8.gt_u(i16x8.sub_sat_u(m, d), limit);
+    v128.store(out + at, v128.bitselect(m, d, far));
+  }
+}
+
+/**
+ * Draws one row: where every target column comes from (source x in 1/256 px, HOLE where nothing lands) goes to `map`, and,
+ * where `src` is not 0, the sampled RGBA bytes go to `out` in the same walk.
+ * Neighbours are joined unless their shifts differ by more than `tear`; at a tear each side reaches half a pixel beyond itself.
+ * direction: 1 walks left to right (nearer is farther left), -1 right to left.
+ */
+function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, direction: i32): void {
+  const hole = i32x4.splat(HOLE);
+  for (let t = 0; t < width; t += 4) v128.store(map + (<usize>t << 2), hole);
+  const last = width - 1;
+  const first = load<i32>(shift), final = (last << 8) + load<i32>(shift + (<usize>last << 2));
+  // The outermost columns reach half a pixel outwards; the near one is drawn last.
+  if (direction > 0) cap(map, src, out, width, first - 128, first, 0);
+  else cap(map, src, out, width, final, final + 128, last << 8);
+  // Segment i joins columns i and i + 1; eight at once wherever they lie side by side without a gap or an overlap.
+  if (direction > 0) {
+    let i = 0;
+    while (i < last) {
+      if (i + 8 <= last && eightSegments(shift, map, src, out, last, tear, i)) { i += 8; continue; }
+      const stop = min(i + 8, last);
+      for (; i < stop; i++) segment(shift, map, src, out, width, tear, i, true);
+    }
+    cap(map, src, out, width, final, final + 128, last << 8);
+  } else {
+    let i = last - 1;
+    while (i >= 0) {
+      if (i >= 7 && eightSegments(shift, map, src, out, last, tear, i - 7)) { i -= 8; continue; }
+      const stop = max(i - 8, -1);
+      for (; i > stop; i--) segment(shift, map, src, out, width, tear, i, false);
+    }
+    cap(map, src, out, width, first - 128, first, 0);
+  }
+}
+
+/**
+ * Draws the segments i to i + 7 if they are nearly of unit length and each covers exactly one target column, one after the
+ * other; else draws nothing. Works in 16 bits, relative to the first shift.
+ * The place inside a segment, along * 256 / (256 + jump), is developed to the second order: the error stays below 1/256 px.
+ */
+// @ts-ignore: decorator
+@inline
+function eightSegments(shift: usize, map: usize, src: usize, out: usize, last: i32, tear: i32, i: i32): bool {
+  const s = shift + (<usize>i << 2);
+  const s0 = load<i32>(s);
+  const zero = i32x4.splat(s0);
+  const a = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s), zero), i32x4.sub(v128.load(s + 16), zero));
+  const b = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s + 4), zero), i32x4.sub(v128.load(s + 20), zero));
+  const at = (i << 8) + s0;
+  const t0 = (at + 255) >> 8;
+  if (t0 < 0 || t0 + 7 > last) return false;
+  const jump = i16x8.sub(b, a);
+  const along = i16x8.sub(i16x8.splat(<i16>((t0 << 8) - at)), a);
+  const bad = v128.or(
+    v128.or(v128.and(along, i16x8.splat(<i16>0xff00)), i16x8.gt_s(i16x8.abs(jump), i16x8.splat(<i16>min(tear, 40)))),
+    v128.or(i16x8.gt_s(along, i16x8.add(jump, i16x8.splat(256))), i16x8.gt_s(jump, along)));
+  if (v128.any_true(bad)) return false;
+  const p = i16x8.mul(along, jump);
+  const f = i16x8.add(
+    i16x8.sub(along, i16x8.shr_s(i16x8.add(p, i16x8.splat(128)), 8)),
+    i16x8.shr_s(i16x8.add(i16x8.q15mulr_sat_s(p, jump), i16x8.splat(1)), 1));
+  const origin = i32x4.splat(i << 8);
+  const m = map + (<usize>t0 << 2);
+  v128.store(m, i32x4.add(i32x4.add(origin, i32x4(0, 256, 512, 768)), i32x4.extend_low_i16x8_s(f)));
+  v128.store(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(f)));
+  if (src) {
+    const from = src + (<usize>i << 2), to = out + (<usize>t0 << 2);
+    v128.store(to, blendFour(v128.load(from), v128.load(from + 4), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3)));
+    v128.store(to + 16, blendFour(v128.load(from + 16), v128.load(from + 20), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7)));
+  }
+  return true;
+}
+
+/** a + (b - a) * f for sixteen bytes, f 0 to 256: modulo 2^16, which the end result never leaves. */
+// @ts-ignore: decorator
+@inline
+function blendFour(a: v128, b: v128, fLow: v128, fHigh: v128): v128 {
+  const half = i16x8.splat(128);
+  const al = i16x8.extend_low_i8x16_u(a), ah = i16x8.extend_high_i8x16_u(a);
+  const lo = i16x8.add(i16x8.add(i16x8.shl(al, 8), half), i16x8.mul(i16x8.sub(i16x8.extend_low_i8x16_u(b), al), fLow));
+  const hi = i16x8.add(i16x8.add(i16x8.shl(ah, 8), half), i16x8.mul(i16x8.sub(i16x8.extend_high_i8x16_u(b), ah), fHigh));
+  return i8x16.narrow_i16x8_u(i16x8.shr_u(lo, 8), i16x8.shr_u(hi, 8));
+}
+
+/** Draws the one segment between columns i and i + 1, joined or torn. */
+function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, i: i32, rightwards: bool): void {
+  const sa = load<i32>(shift + (<usize>i << 2)), sb = load<i32>(shift + (<usize>i << 2) + 4);
+  const low = (i << 8) + sa, high = ((i + 1) << 8) + sb;
+  if (abs(sb - sa) <= tear) {
+    const length = high - low;
+    if (length <= 0) return; // folded behind the nearer part, which is drawn later
+    let t = max((low + 255) >> 8, 0);
+    const t1 = min(high >> 8, width - 1);
+    for (; t <= t1; t++) write(map, src, out, t, (i << 8) + <i32>nearest(<f32>(((t << 8) - low) << 8) / <f32>length));
+  } else if (rightwards) {
+    cap(map, src, out, width, low, low + 128, i << 8);
+    cap(map, src, out, width, high - 128, high, (i + 1) << 8);
+  } else {
+    cap(map, src, out, width, high - 128, high, (i + 1) << 8);
+    cap(map, src, out, width, low, low + 128, i << 8);
+  }
+}
+
+/** Writes one constant source coordinate to the target columns whose centres lie in [from, to]. */
+// @ts-ignore: decorator
+@inline
+function cap(map: usize, src: usize, out: usize, width: i32, from: i32, to: i32, u: i32): void {
+  let t = max((from + 255) >> 8, 0);
+  const t1 = min(to >> 8, width - 1);
+  for (; t <= t1; t++) write(map, src, out, t, u);
+}
+
+/** One target column: its coordinate and, where asked for, its bytes. */
+// @ts-ignore: decorator
+@inline
+function write(map: usize, src: usize, out: usize, t: i32, u: i32): void {
+  store<i32>(map + (<usize>t << 2), u);
+  if (src) {
+    const four = tap8(src, u);
+    const words = i16x8.narrow_i32x4_s(four, four);
+    v128.store32_lane(out + (<usize>t << 2), i8x16.narrow_i16x8_u(words, words), 0);
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function tap8(src: usize, u: i32): v128 {
+  const f = u & 255;
+  const two = v128.load64_zero(src + (<usize>(u >> 8) << 2));
+  const paired = i16x8.extend_low_i8x16_u(v128.shuffle<u8>(two, two, 0, 4, 1, 5, 2, 6, 3, 7, 0, 4, 1, 5, 2, 6, 3, 7));
+  return i32x4.shr_u(i32x4.add(i32x4.dot_i16x8_s(paired, i32x4.splat((f << 16) | (256 - f))), i32x4.splat(128)), 8);
+}
+
+/**
+ * Marks the holes of a row in `mask` (255 = revealed) and gives each the coordinate of its farther neighbour, so that never a
+ * near colour is drawn out; a membrane over all rows smooths this afterwards. Returns how many columns were revealed.
+ */
+function fillRow(shift: usize, map: usize, src: usize, out: usize, mask: usize, width: i32, direction: i32): i32 {
+  let revealed = 0;
+  memory.fill(mask, 0, width);
+  const hole = i32x4.splat(HOLE);
+  let t = 0;
+  while (t < width) {
+    // Most of a row is known: skip four at a time (the row is padded by the caller).
+    if (!v128.any_true(i32x4.eq(v128.load(map + (<usize>t << 2)), hole))) { t += 4; continue; }
+    if (load<i32>(map + (<usize>t << 2)) != HOLE) { t++; continue; }
+    const from = t;
+    while (t < width && load<i32>(map + (<usize>t << 2)) == HOLE) t++;
+    const count = t - from;
+    revealed += count;
+    memory.fill(mask + from, 255, count);
+    let useRight: bool;
+    if (from == 0) useRight = t < width;
+    else if (t == width) useRight = false;
+    else {
+      const sl = load<i32>(shift + (<usize>(load<i32>(map + (<usize>(from - 1) << 2)) >> 8) << 2));
+      const sr = load<i32>(shift + (<usize>(load<i32>(map + (<usize>t << 2)) >> 8) << 2));
+      useRight = direction > 0 ? sr > sl : sr < sl;
+    }
+    if (from == 0 && t == width) { for (let i = 0; i < width; i++) write(map, src, out, i, i << 8); continue; }
+    const anchor = load<i32>(map + (<usize>(useRight ? t : from - 1) << 2));
+    for (let i = from; i < t; i++) write(map, src, out, i, anchor);
+  }
+  return revealed;
+}
+
+/** Samples one row of RGBA with 16 bits a channel at the mapped coordinates, linear between neighbours. */
+function sampleRow16(src: usize, map: usize, out: usize, width: i32): void {
+  for (let t = 0; t < width; t++) {
+    const u = load<i32>(map + (<usize>t << 2));
+    const f = u & 255;
+    const p = src + (<usize>(u >> 8) << 3);
+    const a = i32x4.extend_low_i16x8_u(v128.load64_zero(p)), b = i32x4.extend_low_i16x8_u(v128.load64_zero(p + 8));
+    const v = i32x4.shr_u(i32x4.add(i32x4.add(i32x4.mul(a, i32x4.splat(256 - f)), i32x4.mul(b, i32x4.splat(f))), i32x4.splat(128)), 8);
+    v128.store64_lane(out + (<usize>t << 3), i16x8.narrow_i32x4_u(v, v), 0);
+  }
+}
+
+/**
+ * Renders `rows` rows of one view.
+ * depth holds rows + 2 rows (one above, one below) of `depthStride` u16 each, the row's first value at depthStride*row + 8;
+ * src and out have rows of width + 4 px; mask rows of width; scratch holds the row's shifts, map and grown depth.
+ * sampleBytes 4: RGBA8, 8: RGBA16. Returns the number of revealed pixels.
+ */
+export function renderRows(
+  src: usize, depth: usize, out: usize, mask: usize, coordinates: usize, scratch: usize,
+  width: i32, rows: i32, depthStride: i32, base: f32, scale: f32, tear: i32, jump: i32, direction: i32, sampleBytes: i32,
+): i32 {
+  const shift = scratch;
+  const padded = <usize>((width + 15) & ~7) << 2;
+  const map = scratch + padded;
+  const grown = map + padded;
+  const rowBytes = <usize>((width + 4) * sampleBytes);
+  let revealed = 0;
+  for (let y = 0; y < rows; y++) {
+    const row = depth + ((<usize>((y + 1) * depthStride) + 8) << 1);
+    let line = row;
+    if (jump >= 0) {
+      growNearRow(row - (<usize>depthStride << 1), row, row + (<usize>depthStride << 1), grown, width, jump);
+      line = grown;
+    }
+    shiftRow(line, shift, width, base, scale);
+    const place = coordinates ? coordinates + <usize>y * padded : map;
+    // Bytes are sampled while the row is drawn; 16 bits a channel in a pass of their own.
+    const from = sampleBytes == 4 ? src + <usize>y * rowBytes : 0;
+    const to = out + <usize>y * rowBytes;
+    drawRow(shift, place, from, to, width, tear, direction);
+    revealed += fillRow(shift, place, from, to, mask + <usize>y * width, width, direction);
+    if (sampleBytes == 8) sampleRow16(src + <usize>y * rowBytes, place, to, width);
+  }
+  return revealed;
+}

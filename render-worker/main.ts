@@ -1,0 +1,81 @@
+import { randomUUID } from 'node:crypto';
+import { hostname } from 'node:os';
+import type PgBoss from 'pg-boss';
+import { Render } from '@/server/db/entities';
+import { database, openOrm } from '@/server/db/orm';
+import { asProblem, isConnectionTrouble } from '@/server/http/problem';
+import { beat, claim, lostRenders } from '@/server/renders/claim';
+import { enqueue, openQueue, RENDER_QUEUE } from '@/server/renders/queue';
+import { Interrupted, runRender } from '@/server/renders/run';
+
+// Takes renders from the queue, one at a time. Start as many as there are machines: they need the database's address
+// (CORK_DATABASE_URL) and nothing else.
+
+const me = `${hostname()}:${process.pid}:${randomUUID().slice(0, 8)}`;
+
+async function take(boss: PgBoss, renderId: string): Promise<void> {
+  if (!(await claim(renderId, me))) return;
+  const em = await database();
+  const render = await em.findOneOrFail(Render, { id: renderId });
+  let progress = 0, step = 'Beginning', wanted: 'go on' | 'stop' | 'not mine' = 'go on';
+  const say = async (): Promise<void> => { wanted = await beat(renderId, me, progress, step); };
+  const pulse = setInterval(() => void say().catch(() => undefined), 1000);
+  let last = 0;
+  try {
+    await runRender(render, async (at, what) => {
+      const fresh = what !== step;
+      progress = at;
+      step = what;
+      if (fresh || Date.now() - last > 500) {
+        last = Date.now();
+        await say();
+      }
+      if (wanted !== 'go on') throw new Interrupted(wanted);
+    });
+    console.log(`render ${renderId} done`);
+  } catch (error) {
+    clearInterval(pulse);
+    await end(boss, renderId, error, wanted);
+  } finally {
+    clearInterval(pulse);
+  }
+}
+
+async function end(boss: PgBoss, renderId: string, error: unknown, wanted: string): Promise<void> {
+  if (error instanceof Interrupted) {
+    if (wanted === 'stop') await (await database()).nativeUpdate(Render, { id: renderId, worker: me }, { state: 'stopped', step: 'Stopped', finishedAt: new Date() });
+    return;
+  }
+  if (isConnectionTrouble(error)) {
+    // The database went away: the render keeps its state, falls silent, and is taken up again when all is back.
+    console.error(`render ${renderId}: the database went away; it will be taken up again`);
+    return;
+  }
+  console.error(error);
+  const { message } = asProblem(error);
+  await (await database()).nativeUpdate(Render, { id: renderId, worker: me }, { state: 'failed', step: 'Failed', error: message, finishedAt: new Date() });
+}
+
+async function main(): Promise<void> {
+  await openOrm();
+  const boss = await openQueue(true);
+  await boss.work<{ renderId: string }>(RENDER_QUEUE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => { await take(boss, job.data.renderId); });
+  const rescue = setInterval(() => void lostRenders().then((ids) => Promise.all(ids.map((id) => enqueue(boss, id)))).catch(() => undefined), 5000);
+  let stopping = false;
+  const stop = (): void => {
+    if (stopping) return;
+    stopping = true;
+    clearInterval(rescue);
+    setTimeout(() => process.exit(0), 4000).unref();
+    // A render in work is left as it is: its heartbeat ends and the next worker goes on with it.
+    void boss.stop({ graceful: false, timeout: 1000 }).finally(() => process.exit(0));
+  };
+  process.on('SIGTERM', stop);
+  process.on('SIGINT', stop);
+  console.log(`render worker ${me} ready`);
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

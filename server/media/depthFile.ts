@@ -1,0 +1,48 @@
+import sharp from 'sharp';
+import type { DepthMap } from '@/core/raster/picture';
+import { resizeDepth } from '@/core/depth/resizeDepth';
+import { smoothTerraces } from '@/core/depth/smoothTerraces';
+import { Problem } from '../http/problem';
+import { inspectPicture } from './inspect';
+
+export interface DepthImport {
+  /** False: black is near, and values are turned round. */
+  readonly whiteIsNear: boolean;
+  /** Take the terraces out of 8-bit maps. */
+  readonly smooth: boolean;
+}
+
+/** Values of a grey (or colour: its red, green and blue must not differ much) picture as they are stored, over the whole 16-bit range. */
+export async function readDepthFile(path: string, fileName: string, options: DepthImport): Promise<DepthMap> {
+  const header = await inspectPicture(path, fileName);
+  // Depth is numbers, not colour: no profile may bend them, so the stored values are taken as they are.
+  const input = sharp(path, { failOn: 'error', ignoreIcc: true }).autoOrient();
+  const first = header.hasAlpha ? input.removeAlpha() : input;
+  const { data, info } = await first.extractChannel(0).raw({ depth: header.bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true })
+    .catch(() => { throw new Problem(422, 'cut-off', `${fileName} cannot be read to its end: it is cut off or damaged. Export or copy it again.`); });
+  const n = info.width * info.height;
+  let map: DepthMap = { width: info.width, height: info.height, data: new Uint16Array(n) };
+  if (header.bits === 16) map.data.set(new Uint16Array(data.buffer, data.byteOffset, n));
+  else for (let i = 0; i < n; i++) map.data[i] = data[i] * 257;
+  if (header.bits === 8 && options.smooth) map = smoothTerraces(map);
+  if (!options.whiteIsNear) for (let i = 0; i < n; i++) map.data[i] = 65535 - map.data[i];
+  return map;
+}
+
+/** The map at a picture's size. @throws Problem `other-proportions` with both sizes named */
+export function fitDepth(map: DepthMap, picture: { width: number; height: number }, fileName: string): DepthMap {
+  // Proportions agree where rounding either side to whole pixels explains the difference.
+  const off = Math.abs(map.width * picture.height - map.height * picture.width);
+  if (off > Math.max(map.width, map.height, picture.width, picture.height)) {
+    throw new Problem(422, 'other-proportions', `${fileName} is ${map.width} × ${map.height} px but the picture is ${picture.width} × ${picture.height} px: their proportions differ. Bring in a depth picture of the same proportions; any size will do.`);
+  }
+  return resizeDepth(map, picture.width, picture.height);
+}
+
+/** Writes a depth map as 16-bit grey PNG, values as they are. */
+export async function depthToPng(map: DepthMap): Promise<Buffer> {
+  return sharp(map.data, { raw: { width: map.width, height: map.height, channels: 1 }, limitInputPixels: false })
+    .toColourspace('grey16')
+    .png({ compressionLevel: 6 })
+    .toBuffer();
+}

@@ -1,0 +1,37 @@
+import { closeSync, openSync, readSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import type { Sharp } from 'sharp';
+import { interlaceRows } from '@/core/lenticular/interlace';
+import type { SheetPlan } from '@/core/lenticular/pitch';
+import { pngRows } from './pngRows';
+import { tiffRows } from './tiffRows';
+
+/** The size at which a view goes into a sheet: its own, or the sheet's where that is smaller. */
+export function viewSizeInSheet(view: { width: number; height: number }, columns: number): { width: number; height: number } {
+  return view.width <= columns ? view : { width: columns, height: Math.max(1, Math.round((columns * view.height) / view.width)) };
+}
+
+/** Writes a view as plain RGB rows, from which the sheet reads row by row. Transparent parts become white, as paper is. */
+export async function writeViewRows(view: Sharp, width: number, height: number, path: string): Promise<void> {
+  await writeFile(path, await view.resize(width, height, { fit: 'fill', kernel: 'lanczos3' }).flatten({ background: '#ffffff' }).toColourspace('srgb').raw({ depth: 'uchar' }).toBuffer());
+}
+
+/**
+ * Interlaces view files (plain RGB rows of the plan's view size, leftmost eye first) into a TIFF or PNG, by rows.
+ * `pause` is awaited now and then, so that a long sheet can report progress and be stopped.
+ */
+export async function writeSheet(plan: SheetPlan, viewPaths: readonly string[], out: string, format: 'tiff' | 'png', pause?: (share: number) => Promise<void>): Promise<void> {
+  const writer = (format === 'tiff' ? tiffRows : pngRows)(out, plan.columns, plan.rows, plan.dpi);
+  const files = viewPaths.map((p) => openSync(p, 'r'));
+  const rowBytes = plan.viewWidth * 3;
+  try {
+    let y = 0;
+    for (const row of interlaceRows(plan, (view, line, into) => { readSync(files[view], into, 0, rowBytes, line * rowBytes); })) {
+      await writer.write(row);
+      if (pause && ++y % 256 === 0) await pause(y / plan.rows);
+    }
+    await writer.end();
+  } finally {
+    files.forEach(closeSync);
+  }
+}

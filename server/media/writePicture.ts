@@ -1,0 +1,35 @@
+import sharp from 'sharp';
+import type { FORMATS } from '@/core/shot/document';
+import { isDeep, type Picture } from '@/core/raster/picture';
+import { CoreError } from '@/core/error';
+
+export type PictureFormat = (typeof FORMATS)[number];
+export const EXTENSIONS: Record<PictureFormat, string> = { png: 'png', png16: 'png', tiff: 'tif', jpeg: 'jpg' };
+export const MIMES: Record<PictureFormat, string> = { png: 'image/png', png16: 'image/png', tiff: 'image/tiff', jpeg: 'image/jpeg' };
+
+export interface WriteOptions {
+  /** Keep the alpha channel; JPEG has none and gets white behind. */
+  readonly alpha: boolean;
+  /** JPEG quality, 50 to 100. @default 92 */
+  readonly quality?: number;
+  /** Written into the file as its resolution. */
+  readonly dpi?: number;
+}
+
+/** Writes a picture file in sRGB, with its profile embedded. */
+export async function writePicture(path: string, picture: Picture, format: PictureFormat, options: WriteOptions): Promise<void> {
+  const { width, height, data } = picture;
+  if (format === 'jpeg' && Math.max(width, height) > 65535) throw new CoreError('too-large', `JPEG ends at 65535 px a side and this picture is ${width} × ${height} px. Choose PNG or TIFF.`);
+  const deep = isDeep(picture);
+  const wantDeep = format === 'png16' || (format === 'tiff' && deep);
+  const bytes = deep === wantDeep ? data : wantDeep ? Uint16Array.from(data, (v) => v * 257) : Uint8Array.from(data, (v) => Math.round(v / 257));
+  let image = sharp(bytes as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: false });
+  if (format === 'jpeg') image = image.flatten({ background: '#ffffff' });
+  else if (!options.alpha) image = image.removeAlpha();
+  image = image.toColourspace(wantDeep ? 'rgb16' : 'srgb').withIccProfile('srgb');
+  if (options.dpi) image = image.withMetadata({ density: options.dpi, icc: 'srgb' });
+  if (format === 'jpeg') image = image.jpeg({ quality: options.quality ?? 92, chromaSubsampling: '4:4:4' });
+  else if (format === 'tiff') image = image.tiff({ compression: 'deflate', predictor: 'horizontal', ...(options.dpi ? { xres: options.dpi / 25.4, yres: options.dpi / 25.4 } : {}) });
+  else image = image.png({ compressionLevel: 6 });
+  await image.toFile(path);
+}

@@ -1,0 +1,31 @@
+import { database } from '../db/orm';
+
+/** A render whose worker has not been heard of for this long is taken up by another, ms. */
+export const STALE_MS = 15_000;
+
+/** Makes this worker the render's own, if it waits or its worker has fallen silent. False where there is nothing to do. */
+export async function claim(renderId: string, worker: string): Promise<boolean> {
+  const em = await database();
+  const rows = await em.execute<unknown[]>(
+    `update render set state = 'running', worker = ?, heartbeat_at = now(), started_at = now(), step = 'Beginning', error = null
+     where id = ? and (state = 'queued' or (state = 'running' and (worker = ? or heartbeat_at < now() - make_interval(secs => ?)))) returning id`,
+    [worker, renderId, worker, STALE_MS / 1000]);
+  return rows.length > 0;
+}
+
+/** Says that the worker lives and how far it is. Returns what the render's people want of it. */
+export async function beat(renderId: string, worker: string, progress: number, step: string): Promise<'go on' | 'stop' | 'not mine'> {
+  const em = await database();
+  const rows = await em.execute<{ stop_requested: boolean }[]>(
+    `update render set heartbeat_at = now(), progress = ?, step = ? where id = ? and worker = ? and state = 'running' returning stop_requested`, [progress, step, renderId, worker]);
+  return rows.length === 0 ? 'not mine' : rows[0].stop_requested ? 'stop' : 'go on';
+}
+
+/** Renders that wait without a job, or whose worker has fallen silent: ids to queue again. */
+export async function lostRenders(): Promise<string[]> {
+  const em = await database();
+  const rows = await em.execute<{ id: string }[]>(
+    `select id from render where (state = 'running' and heartbeat_at < now() - make_interval(secs => ?))
+       or (state = 'queued' and created_at < now() - interval '1 minute')`, [STALE_MS / 1000]);
+  return rows.map((r) => r.id);
+}

@@ -1,0 +1,120 @@
+import { randomUUID } from 'node:crypto';
+import { LockMode } from '@mikro-orm/core';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { editLabel, type DepthEdit } from '@/core/depth/edit';
+import { newDocument, patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
+import type { DepthMap } from '@/core/raster/picture';
+import { depthOf } from '@/core/stereo/parallax';
+import { HistoryEntry, Shot } from '../db/entities';
+import { database, inTransaction } from '../db/orm';
+import { Problem } from '../http/problem';
+import { applyEdit, loadRevision, storeFlat, storeMap } from '../rasters/tiles';
+
+/** What the page needs to know of a shot. */
+export interface ShotState {
+  readonly id: string;
+  readonly projectId: string;
+  readonly name: string;
+  readonly head: number;
+  readonly document: ShotDocument;
+  /** What undo would take back and redo bring back; null where there is nothing. */
+  readonly undo: string | null;
+  readonly redo: string | null;
+  readonly changedAt: string;
+}
+
+/** Stores a new shot whose source is already stored; its depth begins flat on the screen plane. */
+export async function createShot(em: EntityManager, projectId: string, name: string, source: ShotDocument['source'], depth?: DepthMap): Promise<string> {
+  const begun = newDocument(source, randomUUID());
+  const flat = Math.round(Math.min(1, Math.max(0, depthOf(0, begun.budget))) * 65535);
+  const revision = depth ? await storeMap(em, depth) : await storeFlat(em, source.width, source.height, flat);
+  const document: ShotDocument = { ...begun, depth: { ...begun.depth, revision: revision.id } };
+  const now = new Date();
+  const shot = em.create(Shot, { id: randomUUID(), projectId, name, document, headId: 0, createdAt: now, changedAt: now, putAwayAt: null });
+  await em.persistAndFlush(shot);
+  const entry = em.create(HistoryEntry, { shotId: shot.id, parentId: null, label: 'Brought in', document, createdAt: now });
+  await em.persistAndFlush(entry);
+  shot.headId = entry.id;
+  await em.flush();
+  return shot.id;
+}
+
+export async function shotState(id: string): Promise<ShotState> {
+  return stateOf(await database(), id);
+}
+
+async function stateOf(em: EntityManager, id: string): Promise<ShotState> {
+  const shot = await em.findOne(Shot, { id });
+  if (!shot) throw Problem.notFound('This shot');
+  const head = await em.findOneOrFail(HistoryEntry, { id: shot.headId });
+  const next = await em.findOne(HistoryEntry, { shotId: id, parentId: head.id }, { orderBy: { id: 'desc' } });
+  return {
+    id, projectId: shot.projectId, name: shot.name, head: shot.headId, document: shot.document,
+    undo: head.parentId === null ? null : head.label, redo: next?.label ?? null, changedAt: shot.changedAt.toISOString(),
+  };
+}
+
+/**
+ * Locks a shot and makes sure that it still stands where the page believes it to stand.
+ * @throws Problem 409 `moved-on` where another tab was faster
+ */
+async function lockAt(em: EntityManager, id: string, expectedHead: number): Promise<Shot> {
+  const shot = await em.findOne(Shot, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+  if (!shot) throw Problem.notFound('This shot');
+  if (shot.headId !== expectedHead) throw new Problem(409, 'moved-on', 'This shot was changed in another window meanwhile. The newest state is shown now; your last change was not stored.', { head: shot.headId });
+  return shot;
+}
+
+async function append(em: EntityManager, shot: Shot, label: string, document: ShotDocument): Promise<void> {
+  const now = new Date();
+  const entry = em.create(HistoryEntry, { shotId: shot.id, parentId: shot.headId, label, document, createdAt: now });
+  await em.persistAndFlush(entry);
+  shot.headId = entry.id;
+  shot.document = document;
+  shot.changedAt = now;
+  await em.flush();
+}
+
+export function changeDocument(id: string, expectedHead: number, label: string, patch: DocumentPatch): Promise<ShotState> {
+  return inTransaction(async (em) => {
+    const shot = await lockAt(em, id, expectedHead);
+    await append(em, shot, label, patchDocument(shot.document, patch));
+    return stateOf(em, id);
+  });
+}
+
+export function editDepth(id: string, expectedHead: number, edit: DepthEdit): Promise<ShotState> {
+  return inTransaction(async (em) => {
+    const shot = await lockAt(em, id, expectedHead);
+    const revision = await applyEdit(em, await loadRevision(em, shot.document.depth.revision), edit);
+    await append(em, shot, editLabel(edit), { ...shot.document, depth: { ...shot.document.depth, revision: revision.id } });
+    return stateOf(em, id);
+  });
+}
+
+/** Replaces the whole depth map. */
+export function replaceDepth(id: string, expectedHead: number, label: string, map: DepthMap): Promise<ShotState> {
+  return inTransaction(async (em) => {
+    const shot = await lockAt(em, id, expectedHead);
+    const revision = await storeMap(em, map);
+    await append(em, shot, label, { ...shot.document, depth: { ...shot.document.depth, revision: revision.id } });
+    return stateOf(em, id);
+  });
+}
+
+/** Steps back to the parent of the head, or forward to its newest child. Entries stay for ever. */
+export function moveInHistory(id: string, expectedHead: number, action: 'undo' | 'redo'): Promise<ShotState> {
+  return inTransaction(async (em) => {
+    const shot = await lockAt(em, id, expectedHead);
+    const head = await em.findOneOrFail(HistoryEntry, { id: shot.headId });
+    const target = action === 'undo'
+      ? head.parentId === null ? null : await em.findOne(HistoryEntry, { id: head.parentId })
+      : await em.findOne(HistoryEntry, { shotId: id, parentId: head.id }, { orderBy: { id: 'desc' } });
+    if (!target) throw new Problem(422, 'nothing-there', action === 'undo' ? 'There is nothing to undo: this is how the shot began.' : 'There is nothing to redo.');
+    shot.headId = target.id;
+    shot.document = target.document;
+    shot.changedAt = new Date();
+    await em.flush();
+    return stateOf(em, id);
+  });
+}
