@@ -18,7 +18,8 @@ export async function readDepthFile(path: string, fileName: string, options: Dep
   // Depth is numbers, not colour: no profile may bend them, so the stored values are taken as they are.
   const input = sharp(path, { failOn: 'error', ignoreIcc: true }).autoOrient();
   const first = header.hasAlpha ? input.removeAlpha() : input;
-  const { data, info } = await first.extractChannel(0).raw({ depth: header.bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true })
+  const wide = header.bits === 16 ? first.pipelineColourspace('rgb16').toColourspace('rgb16') : first;
+  const { data, info } = await wide.extractChannel(0).raw({ depth: header.bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true })
     .catch(() => { throw new Problem(422, 'cut-off', `${fileName} cannot be read to its end: it is cut off or damaged. Export or copy it again.`); });
   const n = info.width * info.height;
   let map: DepthMap = { width: info.width, height: info.height, data: new Uint16Array(n) };

@@ -57,3 +57,7 @@ export async function changeEntry(kind: 'project' | 'shot', id: string, change: 
   if (change.putAway !== undefined) found.putAwayAt = change.putAway ? new Date() : null;
   await em.flush();
 }
+
+export async function projectName(id: string): Promise<string> {
+  return (await (await database()).findOne(Project, { id }))?.name ?? '';
+}

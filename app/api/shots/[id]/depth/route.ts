@@ -8,7 +8,7 @@ import { loadRevision, readReduced } from '@/server/rasters/tiles';
 
 const zip = promisify(gzip);
 
-/** A window of one revision of the depth map as raw 16-bit values, little-endian. A revision never changes. */
+/** A window of one revision of the depth map as raw 16-bit values, little-endian, in a gzip that the page unpacks itself (a content-encoding header would not pass). A revision never changes. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   await idOf(context);
   const revisionId = z.uuid().parse(new URL(request.url).searchParams.get('revision'));
@@ -17,5 +17,5 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   const window = windowOf(request.url, revision);
   const { data } = await readReduced(em, revision, window, window.width, window.height);
   const body = await zip(Buffer.from(data.buffer, data.byteOffset, data.byteLength), { level: 1 });
-  return new Response(new Uint8Array(body), { headers: { 'content-type': 'application/octet-stream', 'content-encoding': 'gzip', 'cache-control': 'private, max-age=31536000, immutable' } });
+  return new Response(new Uint8Array(body), { headers: { 'content-type': 'application/gzip', 'cache-control': 'private, max-age=31536000, immutable' } });
 });

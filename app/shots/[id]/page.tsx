@@ -1,0 +1,34 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { connection } from 'next/server';
+import { cache } from 'react';
+import { z } from 'zod';
+import { listRenders } from '@/server/renders/renders';
+import { projectName } from '@/server/shots/desk';
+import { shotState } from '@/server/shots/shots';
+import { Problem } from '@/server/http/problem';
+import { RoomLoader } from '@/studio/room/RoomLoader';
+
+type Props = { params: Promise<{ id: string }> };
+
+const load = cache(async (id: string) => {
+  if (!z.uuid().safeParse(id).success) notFound();
+  try {
+    return await shotState(id);
+  } catch (error) {
+    if (error instanceof Problem && error.status === 404) notFound();
+    throw error;
+  }
+});
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  await connection();
+  return { title: `${(await load((await params).id)).name} · Cork Twin` };
+}
+
+export default async function ShotPage({ params }: Props) {
+  await connection();
+  const shot = await load((await params).id);
+  const [renders, project] = await Promise.all([listRenders(shot.id), projectName(shot.projectId)]);
+  return <RoomLoader shot={shot} renders={renders} project={project} />;
+}

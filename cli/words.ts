@@ -1,0 +1,46 @@
+import { parseArgs, type ParseArgsConfig } from 'node:util';
+
+export const USAGE = `usage:
+  cork-twin views --picture F --depth F [--invert] --near PX --far PX [--source-eye left|centre|right] [--views N] [--holes keep|fill] --out DIR [--json]
+  cork-twin pack  --left F --right F --as red-cyan-least-squares|red-cyan-grey|red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
+  cork-twin sheet --views DIR --lpi X --dpi N --width-mm W [--lens-swap] --out F
+
+--near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; negative is in front of the screen.`;
+
+/** The command's words cannot be understood; the usage helps. */
+export class WrongWords extends Error {}
+
+/** Reads a command's options; anything unknown, missing or doubled is WrongWords. */
+export function readWords<T extends NonNullable<ParseArgsConfig['options']>>(words: readonly string[], options: T) {
+  try {
+    // A negative number is a value here, not an option: --near -40.
+    const joined: string[] = [];
+    for (const word of words) {
+      const before = joined[joined.length - 1];
+      if (/^-\.?\d/.test(word) && before !== undefined && /^--[a-z-]+$/.test(before)) joined[joined.length - 1] = `${before}=${word}`;
+      else joined.push(word);
+    }
+    return parseArgs({ args: joined, options, strict: true, allowPositionals: false }).values;
+  } catch (error) {
+    throw new WrongWords((error as Error).message.split('. ')[0]);
+  }
+}
+
+export function needed(name: string, value: string | undefined): string {
+  if (value === undefined || value === '') throw new WrongWords(`--${name} is needed.`);
+  return value;
+}
+
+export function number(name: string, value: string | undefined, fallback?: number): number {
+  if (value === undefined && fallback !== undefined) return fallback;
+  const n = Number(needed(name, value));
+  if (!Number.isFinite(n)) throw new WrongWords(`--${name} takes a number, not '${value}'.`);
+  return n;
+}
+
+export function oneOf<T extends string>(name: string, value: string | undefined, allowed: readonly T[], fallback?: T): T {
+  if (value === undefined && fallback !== undefined) return fallback;
+  const given = needed(name, value);
+  if (!(allowed as readonly string[]).includes(given)) throw new WrongWords(`--${name} takes ${allowed.join(', ')}, not '${given}'.`);
+  return given as T;
+}

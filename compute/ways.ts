@@ -1,0 +1,33 @@
+import type { StereoPart } from '@/core/shot/renderView';
+
+/** The ways to see a shot. */
+export const WAYS = ['picture', 'depth', 'depth-over-picture', 'left', 'right', 'both', 'glasses', 'rock'] as const;
+export type Way = (typeof WAYS)[number];
+
+/** What a frame of the preview depends on. */
+export interface LookRequest {
+  readonly way: Way;
+  /** For left and right only: show the other eye instead. For rock: which of the two eyes. */
+  readonly flipped: boolean;
+  /** Stripe what the eyes' views uncover. */
+  readonly markReveal: boolean;
+  readonly document: StereoPart;
+  /** Strength of depth over the picture, 0 to 1. */
+  readonly depthStrength: number;
+  /** Parallax between two contours, px at the source's width. */
+  readonly contourPx: number;
+}
+
+/** One finished rectangle of the preview, and where it belongs: full-size px of the picture, or of both eyes side by side. */
+export interface Frame {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** Frames of the whole picture, then of the window in detail where there is one, and how much the eyes reveal. */
+export interface Look { readonly frames: readonly Frame[]; readonly revealedShare: number; readonly milliseconds: number }

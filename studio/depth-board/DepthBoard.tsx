@@ -1,0 +1,62 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { comfortPx, PARALLAX_UNITS } from '@/core/stereo/units';
+import { signed } from '../numbers';
+import { useRoom, useRoomStore } from '../room/context';
+import { Card } from './Card';
+import { Cork } from './Cork';
+import { Scale } from './Scale';
+import { ScreenTag } from './ScreenTag';
+import { Span } from './Span';
+
+const TOP = 68;
+
+/** The ruler's length: 560 at a window of 800 px, otherwise what the window leaves, rounded down to 20 px. */
+function useRulerLength(): number {
+  const [length, setLength] = useState(560);
+  useEffect(() => {
+    const measure = (): void => { setLength(Math.max(240, Math.floor((window.innerHeight - 240) / 20) * 20)); };
+    measure();
+    window.addEventListener('resize', measure);
+    return () => { window.removeEventListener('resize', measure); };
+  }, []);
+  return length;
+}
+
+/** The depth board: a ruler of depth on which the plates hang, with the parallax scale, the screen plane and the comfort band. */
+export function DepthBoard() {
+  const store = useRoomStore();
+  const board = useRef<HTMLElement>(null);
+  const length = useRulerLength();
+  const unit = useRoom((s) => s.unit);
+  const { budget, viewing, source } = useRoom((s) => s.document);
+  const comfort = comfortPx(source.width, viewing);
+  const over = Math.max(comfort.nearPx - budget.nearPx, budget.farPx - comfort.farPx, 0);
+  return (
+    <aside className="ct-board" ref={board} aria-label="Depth board" style={{ '--ruler': `${length}px` } as React.CSSProperties}>
+      <header>
+        <h2>Depth board</h2>
+        <div role="radiogroup" aria-label="Unit of parallax">
+          {PARALLAX_UNITS.map((u) => <button key={u} type="button" role="radio" aria-checked={u === unit} className={u === unit ? 'on' : ''} onClick={() => { store.getState().set({ unit: u }); }}>{u}</button>)}
+        </div>
+      </header>
+      <span className="ct-board-end" style={{ top: TOP - 20 }}>far</span>
+      <span className="ct-board-end" style={{ top: TOP + length + 4 }}>near</span>
+      <Scale top={TOP} length={length} />
+      <Cork top={TOP} length={length} />
+      <Span top={TOP} length={length} />
+      <ScreenTag top={TOP} length={length} />
+      <Card top={TOP} length={length} />
+      <svg className="ct-eyes" style={{ top: TOP + length + 12 }} width="60" height="44" aria-hidden>
+        <path d="M21 26 L30 6 M39 26 L30 6" /><circle cx="12" cy="30" r="9" /><circle cx="48" cy="30" r="9" /><text x="12" y="34">L</text><text x="48" y="34">R</text>
+      </svg>
+      <div className="ct-verdict" style={{ top: TOP + length + 60 }} role="status">
+        {over > 0.05
+          ? <p className="ct-warn"><i className="ct-swatch ct-swatch-beyond" aria-hidden /><b>{signed(over, 1).replace('+', '')} px outside the comfort band</b></p>
+          : <p><i className="ct-swatch" aria-hidden />All depths inside the comfort band</p>}
+        <p className="ct-quiet">{signed(comfort.nearPx, 0)} to {signed(comfort.farPx, 0)} px on {viewing.name}</p>
+      </div>
+    </aside>
+  );
+}

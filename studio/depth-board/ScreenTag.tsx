@@ -1,0 +1,38 @@
+'use client';
+
+import { useRef } from 'react';
+import { depthOf, type Budget } from '@/core/stereo/parallax';
+import { figure } from '../numbers';
+import { useRoom, useRoomStore } from '../room/context';
+import { arrowStep, useDrag } from './useDrag';
+
+/** The screen plane. Dragging its tag moves the nearest and the farthest parallax together. */
+export function ScreenTag({ top, length }: { top: number; length: number }) {
+  const room = useRoomStore().getState();
+  const { budget } = useRoom((s) => s.document);
+  const start = useRef<{ budget: Budget; plane: number }>({ budget, plane: 0 });
+  const plane = depthOf(0, budget);
+  const shown = Math.min(1.02, Math.max(-0.02, Number.isFinite(plane) ? plane : 0.5));
+  const place = (from: Budget, at: number): void => {
+    const all = from.farPx - from.nearPx;
+    const d = Math.min(1, Math.max(0, at));
+    room.try({ budget: { nearPx: Math.round(-(1 - d) * all * 10) / 10, farPx: Math.round(d * all * 10) / 10 } });
+  };
+  const drag = useDrag({ onStart: () => { start.current = { budget, plane: shown }; }, onMove: (dy) => { place(start.current.budget, start.current.plane + dy / length); }, onEnd: () => { room.keep('Screen plane'); } });
+  return (
+    <div className="ct-screen" style={{ top: top + shown * length }}>
+      <i aria-hidden />
+      <div
+        className="ct-screen-tag" role="slider" tabIndex={0} aria-orientation="vertical" aria-label="Screen plane" aria-valuemin={0} aria-valuemax={1} aria-valuenow={shown} aria-valuetext={`${figure(shown, 3)} of depth, parallax 0`}
+        {...drag}
+        onKeyDown={(e) => {
+          const step = arrowStep(e);
+          if (step === undefined) return;
+          e.preventDefault();
+          place(budget, shown + step);
+          room.keep('Screen plane');
+        }}
+      >screen</div>
+    </div>
+  );
+}

@@ -1,0 +1,88 @@
+'use client';
+
+import { App } from 'antd';
+import { useEffect, useState } from 'react';
+import { DepthBoard } from '../depth-board/DepthBoard';
+import { DepthStage } from '../stages/DepthStage';
+import { OutputStage } from '../stages/OutputStage';
+import { Renders } from '../stages/Renders';
+import { SourceStage } from '../stages/SourceStage';
+import { BudgetTable } from '../stages/BudgetTable';
+import { StereoStage } from '../stages/StereoStage';
+import { Viewer } from '../viewer/Viewer';
+import type { CameraControl } from '../viewer/useCamera';
+import type { RenderSummary, ShotState } from '../api';
+import { RoomContext, useRoom, useRoomStore } from './context';
+import { Foot } from './Foot';
+import { createRoom } from './state';
+import { ShortcutSheet, useShortcuts } from './shortcuts';
+import { TopBar } from './TopBar';
+import { WaysToSee } from './WaysToSee';
+import './room.css';
+
+const STAGE_PANELS = { source: SourceStage, depth: DepthStage, stereo: StereoStage, output: OutputStage } as const;
+
+/** The room: stages above, ways of working at the left, the picture in the middle, the depth board at the right. */
+export function Room({ shot, renders, project }: { shot: ShotState; renders: RenderSummary[]; project: string }) {
+  const [store] = useState(() => createRoom(shot, renders));
+  return (
+    <RoomContext.Provider value={store}>
+      <RoomFloor project={project} />
+    </RoomContext.Provider>
+  );
+}
+
+function RoomFloor({ project }: { project: string }) {
+  const stage = useRoom((s) => s.stage);
+  const [camera, setCamera] = useState<CameraControl | undefined>();
+  const sheet = useShortcuts(camera);
+  useMessages();
+  useFreshness();
+  const Panel = STAGE_PANELS[stage];
+  return (
+    <div className="ct-room">
+      <TopBar project={project} />
+      <aside className="ct-left" aria-label="Ways of working"><Panel /></aside>
+      <main className="ct-middle">
+        <WaysToSee />
+        <Viewer onCamera={setCamera} />
+        {stage === 'stereo' && <BudgetTable />}
+        {stage === 'output' && <Renders />}
+        <Foot camera={camera} />
+      </main>
+      <DepthBoard />
+      <ShortcutSheet open={sheet.open} onClose={sheet.close} />
+    </div>
+  );
+}
+
+/** Shows the room's notices, and asks before a page is left whose last change is not stored yet. */
+function useMessages(): void {
+  const { message } = App.useApp();
+  const store = useRoomStore();
+  const notice = useRoom((s) => s.notice);
+  const storing = useRoom((s) => s.storing);
+  useEffect(() => {
+    if (!notice) return;
+    void message.open({ type: notice.kind, content: notice.text, duration: notice.kind === 'error' ? 9 : 5 });
+    store.getState().set({ notice: undefined });
+  }, [notice, message, store]);
+  useEffect(() => {
+    if (storing === 'stored') return undefined;
+    const ask = (e: BeforeUnloadEvent): void => { e.preventDefault(); };
+    window.addEventListener('beforeunload', ask);
+    return () => { window.removeEventListener('beforeunload', ask); };
+  }, [storing]);
+}
+
+/** Follows renders while any runs, and looks for changes from other windows now and then. */
+function useFreshness(): void {
+  const store = useRoomStore();
+  const running = useRoom((s) => s.renders.some((r) => r.state === 'queued' || r.state === 'running'));
+  useEffect(() => {
+    const timer = setInterval(() => { if (!document.hidden) void store.getState().refresh(); }, running ? 700 : 4000);
+    const back = (): void => { if (!document.hidden) void store.getState().refresh(); };
+    document.addEventListener('visibilitychange', back);
+    return () => { clearInterval(timer); document.removeEventListener('visibilitychange', back); };
+  }, [store, running]);
+}

@@ -1,0 +1,80 @@
+'use client';
+
+import { Button, Progress, Tooltip } from 'antd';
+import Link from 'next/link';
+import { mapBudget } from '@/core/shot/renderView';
+import { Mark } from '../parts/Mark';
+import { figure, moment, signed } from '../numbers';
+import { secondsLeft } from '../stages/Renders';
+import { useRoom, useRoomStore } from './context';
+import { STAGES, type RoomState, type Stage } from './state';
+
+const NAMES: Record<Stage, string> = { source: 'Source', depth: 'Depth', stereo: 'Stereo', output: 'Output' };
+
+/** How a stage stands, in a few words. */
+function stands(stage: Stage, s: RoomState): string {
+  switch (stage) {
+    case 'source': return `${figure(s.document.source.width)} × ${figure(s.document.source.height)} px`;
+    case 'depth': return 'back plate';
+    case 'stereo': { const b = mapBudget(s.document); return `${signed(b.nearPx, 0)} / ${signed(b.farPx, 0)} px`; }
+    case 'output': { const done = s.renders.filter((r) => r.state === 'done').length; return done === 0 ? 'none yet' : `${done} ${done === 1 ? 'render' : 'renders'}`; }
+  }
+}
+
+/** Project and shot, the stages in the order of work, what is stored, what is rendering. */
+export function TopBar({ project }: { project: string }) {
+  const state = useRoom((s) => s);
+  const store = useRoomStore();
+  return (
+    <header className="ct-top">
+      <Link href="/" className="ct-home" aria-label="To the desk" prefetch={false}>
+        <Mark />
+        <span><b>{state.shot.name}</b><small>{project}</small></span>
+      </Link>
+      <nav className="ct-stages" aria-label="Stages">
+        {STAGES.map((stage) => (
+          <button key={stage} type="button" className={stage === state.stage ? 'on' : ''} aria-current={stage === state.stage ? 'step' : undefined} onClick={() => { store.getState().set({ stage }); }}>
+            <span>{NAMES[stage]}</span>
+            <small>{stands(stage, state)}</small>
+          </button>
+        ))}
+      </nav>
+      <div className="ct-top-right">
+        <Tooltip title={state.shot.undo ? `Undo: ${state.shot.undo}` : 'Nothing to undo'}>
+          <Button type="text" disabled={!state.shot.undo} onClick={() => { state.step('undo'); }}>Undo</Button>
+        </Tooltip>
+        <Tooltip title={state.shot.redo ? `Redo: ${state.shot.redo}` : 'Nothing to redo'}>
+          <Button type="text" disabled={!state.shot.redo} onClick={() => { state.step('redo'); }}>Redo</Button>
+        </Tooltip>
+        <div className="ct-status">
+          <Stored />
+          <Running />
+        </div>
+      </div>
+    </header>
+  );
+}
+
+function Stored() {
+  const storing = useRoom((s) => s.storing), at = useRoom((s) => s.storedAt);
+  return (
+    <span role="status" data-testid="stored" data-storing={storing} className={storing === 'waiting' ? 'ct-warn' : ''}>
+      <i className={`ct-dot ct-dot-${storing}`} aria-hidden />
+      {storing === 'stored' ? <><b>Stored</b> {moment(at)}</> : storing === 'storing' ? 'Storing' : <b>Not stored yet, trying again</b>}
+    </span>
+  );
+}
+
+function Running() {
+  const renders = useRoom((s) => s.renders);
+  const running = renders.filter((r) => r.state === 'running' || r.state === 'queued');
+  if (running.length === 0) return <span className="ct-quiet">No renders running</span>;
+  const first = running.find((r) => r.state === 'running') ?? running[0];
+  const left = secondsLeft(first);
+  return (
+    <span className="ct-quiet">
+      {running.length} {running.length === 1 ? 'render' : 'renders'}{left === undefined ? '' : `, ${left} s left`}
+      <Progress percent={Math.round(first.progress * 100)} showInfo={false} size={{ width: 44, height: 4 } as unknown as number} className="ct-small-progress" aria-label="Progress of the running render" />
+    </span>
+  );
+}

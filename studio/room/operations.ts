@@ -1,0 +1,69 @@
+import { Refusal, type ShotState } from '../api';
+
+/** One change on its way to the server: given the head that it builds on, it answers with the shot as it then stands. */
+export interface Operation {
+  readonly label: string;
+  /** The page has already done it to its own copy of the depth. */
+  readonly done?: boolean;
+  send(head: number): Promise<ShotState>;
+}
+
+export type Storing = 'stored' | 'storing' | 'waiting';
+
+interface Listener {
+  /** The server took a change; `idle` when nothing else is on its way. */
+  stored(shot: ShotState, idle: boolean, operation: Operation): void;
+  /** A change was refused for good; `movedOn` where another window was faster. What waited behind it is dropped too. */
+  refused(error: Refusal, movedOn: boolean): void;
+  storing(state: Storing): void;
+}
+
+const RETRY_MS = 1500;
+
+/**
+ * Sends changes one after another, each on the head that the one before it left. While the server or its database is away a
+ * change waits and is tried again, so that nothing is lost; a refusal drops what was built on it.
+ */
+export class OperationQueue {
+  private readonly waiting: Operation[] = [];
+  private running = false;
+
+  constructor(private head: number, private readonly listener: Listener) {}
+
+  get busy(): boolean { return this.running; }
+
+  /** Starts anew from another head, when nothing is on its way. */
+  moveTo(head: number): void { if (!this.running) this.head = head; }
+
+  push(operation: Operation): void {
+    this.waiting.push(operation);
+    if (!this.running) void this.run();
+  }
+
+  private async run(): Promise<void> {
+    this.running = true;
+    this.listener.storing('storing');
+    while (this.waiting.length > 0) {
+      try {
+        const operation = this.waiting[0];
+        const shot = await operation.send(this.head);
+        this.waiting.shift();
+        this.head = shot.head;
+        if (this.waiting.length === 0) { this.running = false; this.listener.storing('stored'); }
+        this.listener.stored(shot, this.waiting.length === 0, operation);
+      } catch (error) {
+        const refusal = error instanceof Refusal ? error : new Refusal(0, 'away', String(error));
+        if (refusal.passing) {
+          this.listener.storing('waiting');
+          await new Promise((done) => setTimeout(done, RETRY_MS));
+          continue;
+        }
+        this.waiting.length = 0;
+        this.running = false;
+        this.listener.storing('stored');
+        this.listener.refused(refusal, refusal.status === 409);
+      }
+    }
+    this.running = false;
+  }
+}

@@ -1,0 +1,89 @@
+'use client';
+
+import { Modal } from 'antd';
+import { useEffect, useRef, useState } from 'react';
+import { WAYS } from '@/compute/ways';
+import type { CameraControl } from '../viewer/useCamera';
+import { useRoomStore } from './context';
+import { seeAs } from './WaysToSee';
+
+/** Our own set, for one hand on the pen and one at the left of the keyboard. */
+const SHEET: readonly (readonly [string, string])[] = [
+  ['1 to 8', 'ways to see, from Picture to Rock'],
+  ['hold E', 'the other eye, or depth for picture'],
+  ['hold A', 'drag the picture along'],
+  ['Q', 'take the depth under the pen for the brush'],
+  ['S, D', 'brush smaller, larger'],
+  ['W, R', 'brush depth farther, nearer'],
+  ['X', 'mark what is revealed'],
+  ['wheel', 'zoom at the pointer'],
+  ['F', 'fit the picture'],
+  ['G', 'one picture pixel on one screen pixel'],
+  ['Ctrl Z', 'undo'],
+  ['Ctrl Shift Z, Ctrl Y', 'redo'],
+  ['Enter, Escape, Backspace', 'close an outline, drop it, take back its last corner'],
+  ['?', 'this sheet'],
+];
+
+const typing = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.closest('input, textarea, [contenteditable], .ant-modal') !== null);
+
+export function useShortcuts(camera: CameraControl | undefined): { open: boolean; close(): void } {
+  const store = useRoomStore();
+  const [open, setOpen] = useState(false);
+  const held = useRef(camera);
+  held.current = camera;
+  useEffect(() => {
+    let before: string | undefined;
+    const down = (e: KeyboardEvent): void => {
+      const s = store.getState();
+      const key = e.key.toLowerCase();
+      if ((e.ctrlKey || e.metaKey) && (key === 'z' || key === 'y')) {
+        if (typing(e) && e.target instanceof HTMLInputElement && e.target.type === 'text' && e.target.value !== e.target.defaultValue) return;
+        e.preventDefault();
+        s.step(key === 'y' || e.shiftKey ? 'redo' : 'undo');
+        return;
+      }
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e)) return;
+      const way = s.ways[s.stage];
+      const brush = (part: Partial<typeof s.brush>): void => { s.set({ brush: { ...s.brush, ...part } }); };
+      const largest = Math.min(4000, Math.max(s.document.source.width, s.document.source.height));
+      if (key === '?') setOpen(true);
+      else if (/^[1-8]$/.test(key)) seeAs(s, WAYS[Number(key) - 1]);
+      else if (key === 'e' && !e.repeat) {
+        if (way === 'left' || way === 'right') s.set({ flipped: true });
+        else if (way !== 'rock') {
+          before = way;
+          s.set({ ways: { ...s.ways, [s.stage]: way === 'picture' ? 'depth' : way === 'depth' || way === 'depth-over-picture' ? 'picture' : 'left' } });
+        }
+      } else if (key === 'q') { if (s.hoverDepth !== undefined) brush({ depth: Math.round(s.hoverDepth * 1000) / 1000 }); }
+      else if (key === 's') brush({ size: Math.max(1, Math.round(s.brush.size / 1.15)) });
+      else if (key === 'd') brush({ size: Math.min(largest, Math.max(s.brush.size + 1, Math.round(s.brush.size * 1.15))) });
+      else if (key === 'w') brush({ depth: Math.max(0, Math.round((s.brush.depth - 0.01) * 1000) / 1000) });
+      else if (key === 'r') brush({ depth: Math.min(1, Math.round((s.brush.depth + 0.01) * 1000) / 1000) });
+      else if (key === 'x') s.set({ markReveal: !s.markReveal });
+      else if (key === 'f') held.current?.fit();
+      else if (key === 'g') held.current?.toPixels();
+      else if (e.key === '+' || e.key === '=') held.current?.zoomBy(1.25);
+      else if (e.key === '-') held.current?.zoomBy(0.8);
+    };
+    const up = (e: KeyboardEvent): void => {
+      if (e.key.toLowerCase() !== 'e') return;
+      const s = store.getState();
+      if (before !== undefined) s.set({ ways: { ...s.ways, [s.stage]: before as (typeof WAYS)[number] } });
+      else if (s.flipped && s.ways[s.stage] !== 'rock') s.set({ flipped: false });
+      before = undefined;
+    };
+    document.addEventListener('keydown', down);
+    document.addEventListener('keyup', up);
+    return () => { document.removeEventListener('keydown', down); document.removeEventListener('keyup', up); };
+  }, [store]);
+  return { open, close: () => { setOpen(false); } };
+}
+
+export function ShortcutSheet({ open, onClose }: { open: boolean; onClose(): void }) {
+  return (
+    <Modal open={open} onCancel={onClose} footer={null} title="Keys" destroyOnHidden width={440}>
+      <dl className="ct-keys">{SHEET.map(([keys, what]) => <div key={keys}><dt>{keys}</dt><dd>{what}</dd></div>)}</dl>
+    </Modal>
+  );
+}

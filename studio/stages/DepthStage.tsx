@@ -1,0 +1,124 @@
+'use client';
+
+import { Button, Switch, Upload } from 'antd';
+import { useState } from 'react';
+import { parallaxOf } from '@/core/stereo/parallax';
+import { mapBudget } from '@/core/shot/renderView';
+import { signed } from '../numbers';
+import { Bead } from '../parts/Bead';
+import { Choice } from '../parts/Choice';
+import { Working } from '../parts/Working';
+import { useRoom, useRoomStore } from '../room/context';
+
+/** Painting, ramps, outlines, and depth pictures in and out. */
+export function DepthStage() {
+  const store = useRoomStore();
+  const opened = useRoom((s) => s.opened.depth);
+  const open = (which: string): void => { store.getState().set({ opened: { ...store.getState().opened, depth: which } }); };
+  return (
+    <>
+      <div className="ct-stage-head"><h1>Depth</h1><p>You paint on the <b>Back plate</b>. White is near, black is far.</p></div>
+      <Working name="Paint" does="set, nearer, farther, smooth" open={opened === 'paint'} onOpen={() => { open('paint'); }}><Paint /></Working>
+      <Working name="Ramp" does="along a line" open={opened === 'ramp'} onOpen={() => { open('ramp'); }}><RampOptions /></Working>
+      <Working name="Outline" does="fill a polygon with a depth" open={opened === 'outline'} onOpen={() => { open('outline'); }}><OutlineOptions /></Working>
+      <Working name="Bring in" does="a depth picture, ready made" open={opened === 'bring-in'} onOpen={() => { open('bring-in'); }}><BringIn /></Working>
+      <Working name="Hand out" does="16-bit PNG" open={opened === 'hand-out'} onOpen={() => { open('hand-out'); }}><HandOut /></Working>
+    </>
+  );
+}
+
+function useParallaxNote(): (depth: number) => string {
+  const document = useRoom((s) => s.document);
+  return (depth) => `${signed(parallaxOf(depth, mapBudget(document)), 1)} px`;
+}
+
+function Paint() {
+  const store = useRoomStore();
+  const brush = useRoom((s) => s.brush);
+  const source = useRoom((s) => s.document.source);
+  const note = useParallaxNote();
+  const set = (part: Partial<typeof brush>): void => { store.getState().set({ brush: { ...store.getState().brush, ...part } }); };
+  const by = brush.mode === 'nearer' || brush.mode === 'farther';
+  return (
+    <>
+      <Choice label="Way of the brush" value={brush.mode} onChange={(mode) => { set({ mode, ...((mode === 'nearer' || mode === 'farther') && !by ? { depth: 0.05 } : by && mode === 'set' ? { depth: 0.7 } : {}) }); }}
+        options={[{ value: 'set', label: 'Set' }, { value: 'nearer', label: 'Nearer' }, { value: 'farther', label: 'Farther' }, { value: 'smooth', label: 'Smooth' }]} />
+      {brush.mode !== 'smooth' && (
+        <Bead label={by ? 'By' : 'Depth'} unit="" note={by ? '' : note(brush.depth)} value={brush.depth} min={0} max={1} step={0.01} decimals={2} greys={!by} onTry={(depth) => { set({ depth }); }} />
+      )}
+      <Bead label="Size" unit="px" value={brush.size} min={1} max={Math.min(4000, Math.max(source.width, source.height))} step={1} logarithmic onTry={(size) => { set({ size: Math.max(1, size) }); }} />
+      <Bead label="Hardness" unit="%" value={brush.hardness * 100} min={0} max={100} step={1} onTry={(v) => { set({ hardness: v / 100 }); }} />
+      <Bead label="Strength" unit="%" value={brush.strength * 100} min={1} max={100} step={1} onTry={(v) => { set({ strength: v / 100 }); }} />
+      <Choice label="Pen pressure sets" value={brush.pressure} onChange={(pressure) => { set({ pressure }); }}
+        options={[{ value: 'none', label: 'Nothing' }, { value: 'strength', label: 'Strength' }, { value: 'size', label: 'Size' }]} />
+    </>
+  );
+}
+
+function RampOptions() {
+  const store = useRoomStore();
+  const ramp = useRoom((s) => s.ramp);
+  const note = useParallaxNote();
+  const set = (part: Partial<typeof ramp>): void => { store.getState().set({ ramp: { ...store.getState().ramp, ...part } }); };
+  return (
+    <>
+      <p className="ct-hint">Draw a line on the picture. A floor in perspective is such a ramp: begin at the horizon, end at the lower edge.</p>
+      <Bead label="At its beginning" unit="" note={note(ramp.fromDepth)} value={ramp.fromDepth} min={0} max={1} step={0.01} decimals={2} greys onTry={(fromDepth) => { set({ fromDepth }); }} />
+      <Bead label="At its end" unit="" note={note(ramp.toDepth)} value={ramp.toDepth} min={0} max={1} step={0.01} decimals={2} greys onTry={(toDepth) => { set({ toDepth }); }} />
+      <Choice label="Beyond the line" value={ramp.reach} onChange={(reach) => { set({ reach }); }} options={[{ value: 'everywhere', label: 'Goes on' }, { value: 'between', label: 'Leave alone' }]} />
+      <Choice label="Where there is depth" value={ramp.against} onChange={(against) => { set({ against }); }}
+        options={[{ value: 'replace', label: 'Replace' }, { value: 'nearer', label: 'If nearer' }, { value: 'farther', label: 'If farther' }]} />
+    </>
+  );
+}
+
+function OutlineOptions() {
+  const store = useRoomStore();
+  const depth = useRoom((s) => s.outlineDepth);
+  const note = useParallaxNote();
+  return (
+    <>
+      <p className="ct-hint">Click corner after corner on the picture. A double click or Enter closes the outline and fills it.</p>
+      <Bead label="Depth inside" unit="" note={note(depth)} value={depth} min={0} max={1} step={0.01} decimals={2} greys onTry={(outlineDepth) => { store.getState().set({ outlineDepth }); }} />
+    </>
+  );
+}
+
+function BringIn() {
+  const store = useRoomStore();
+  const source = useRoom((s) => s.document.source);
+  const [near, setNear] = useState<'white' | 'black'>('white');
+  const [smooth, setSmooth] = useState(true);
+  const [progress, setProgress] = useState<number | undefined>();
+  const take = async (file: File): Promise<void> => {
+    setProgress(0);
+    try {
+      await store.getState().importDepth(file, near, smooth, setProgress);
+    } catch (error) {
+      store.getState().notify('error', (error as Error).message);
+      void store.getState().refresh();
+    } finally {
+      setProgress(undefined);
+    }
+  };
+  return (
+    <>
+      <p className="ct-hint">8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the whole map; undo brings the old one back.</p>
+      <Choice<"white" | "black"> label="Near is" value={near} onChange={setNear} options={[{ value: 'white', label: 'White' }, { value: 'black', label: 'Black' }]} />
+      <label className="ct-switch-row"><Switch checked={smooth} onChange={setSmooth} aria-label="Smooth the steps of 8-bit maps" /> Smooth the steps of 8-bit maps</label>
+      <Upload accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff" showUploadList={false} beforeUpload={(file) => { void take(file as unknown as File); return false; }}>
+        <Button type="primary" block loading={progress !== undefined}>{progress === undefined ? 'Choose a depth picture' : progress < 1 ? `Sending, ${Math.round(progress * 100)} %` : 'Reading it'}</Button>
+      </Upload>
+    </>
+  );
+}
+
+function HandOut() {
+  const id = useRoom((s) => s.shot.id);
+  return (
+    <>
+      <p className="ct-hint">The map at full size, 16-bit grey, values as they are: white is near.</p>
+      <Button type="primary" block href={`/api/shots/${id}/depth/export`}>Download the depth map</Button>
+    </>
+  );
+}
