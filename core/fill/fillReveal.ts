@@ -6,23 +6,33 @@ import type { ViewBuffers } from '../stereo/synthesizeView';
 const SWEEPS = 16;
 const OMEGA = 1.6;
 
+/** How to tell the near side of a gap from the far one. */
+export interface Sides {
+  /** Largest difference of depth, 0 to 65535, that still counts as the same ground. */
+  readonly jump: number;
+  /** True where the budget puts black in front of white. */
+  readonly blackIsNear: boolean;
+  /** True where the view gave pixels beside a nearer thing to that thing. */
+  readonly grown: boolean;
+}
+
 /**
  * Smooths the row fill of a view's revealed pixels into a membrane that is held by the farther side only: a neighbour that is
  * nearer than the gap's own ground by more than `jump` has no part in it, so no near colour bleeds in.
  *
  * @param view the view with its row fill, its mask and where each pixel came from; changed in place
  * @param depth the source's depth, which says what is near
- * @param jump largest difference of depth, 0 to 65535, that still counts as the same ground
- * @param blackIsNear true where the budget puts black in front of white
+ * @param sides which of two depths is the near side
  * Source: the membrane (Laplace) of docs/computations.md, Fill, with the near side cut loose (Neumann).
  */
-export function fillReveal(view: ViewBuffers<Picture>, depth: DepthMap, jump: number, blackIsNear: boolean): void {
+export function fillReveal(view: ViewBuffers<Picture>, depth: DepthMap, sides: Sides): void {
+  const { jump, blackIsNear, grown } = sides;
   const { revealed: { width, height, data: mask }, coordinates, picture: { data } } = view;
   const runs = findRuns(mask, width, height);
   const count = runs.pixels;
   if (count === 0) return;
   const sign = blackIsNear ? -1 : 1;
-  const nearness = (i: number, row: number): number => sign * grownDepth(depth, row, Math.min(width - 1, (coordinates[i] + 128) >> 8), jump, sign);
+  const nearness = (i: number, row: number): number => sign * (grown ? grownDepth : plainDepth)(depth, row, Math.min(width - 1, (coordinates[i] + 128) >> 8), jump);
 
   const { at, buffer } = layOut([(count + 1) * 16, count * 16, count * 4, count * 16]);
   const values = new Float32Array(buffer, at[0], (count + 1) * 4), known = new Float32Array(buffer, at[1], count * 4);
@@ -112,14 +122,17 @@ function findRuns(mask: Uint8Array, width: number, height: number): { starts: nu
 }
 
 /** A source pixel's depth after the near side has been grown by one pixel, as the view synthesis sees it. */
-function grownDepth(depth: DepthMap, row: number, x: number, jump: number, sign: number): number {
+function grownDepth(depth: DepthMap, row: number, x: number, jump: number): number {
   const { width, height, data } = depth;
   const here = data[row + x];
-  if (sign < 0) return here;
   let nearest = here;
   if (x > 0 && data[row + x - 1] > nearest) nearest = data[row + x - 1];
   if (x < width - 1 && data[row + x + 1] > nearest) nearest = data[row + x + 1];
   if (row > 0 && data[row + x - width] > nearest) nearest = data[row + x - width];
   if (row + width < width * height && data[row + x + width] > nearest) nearest = data[row + x + width];
   return nearest - here > jump ? nearest : here;
+}
+
+function plainDepth(depth: DepthMap, row: number, x: number): number {
+  return depth.data[row + x];
 }

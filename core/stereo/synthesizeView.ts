@@ -71,14 +71,16 @@ export function synthesizeView<P extends Picture>(
   }
   const factor = geometry.eye - sourceEyePosition(geometry.sourceEye);
 
-  // Shift = factor * parallax. A budget that puts white behind black turns the painter's order round.
+  // Shift = factor * parallax. Nearer is the smaller parallax, so it lands farther left in an eye to the right of the source:
+  // walked left to right there, right to left in an eye to the left, the nearest is always drawn last.
   const scale = (factor * (nearPx - farPx)) / 65535;
   const base = factor * farPx;
-  const direction = scale <= 0 ? 1 : -1;
+  const direction = factor >= 0 ? 1 : -1;
   const tear = Math.round(Math.abs(factor) * tearPx * 256);
   const span = Math.abs(nearPx - farPx);
   const jump = span > 0 ? Math.min(65535, Math.round((tearPx / span) * 65535)) : 65535;
-  const grow = geometry.growNear ?? true ? jump : -1;
+  // Where the budget puts black in front, white is not the near side and is not grown.
+  const grow = (geometry.growNear ?? true) && nearPx < farPx ? jump : -1;
 
   const bytes = isDeep(picture) ? 8 : 4;
   const stride = width + 4;
@@ -106,7 +108,7 @@ export function synthesizeView<P extends Picture>(
   }
   if (revealedCount > 0) {
     if (geometry.holes === 'keep') clearRevealed(out);
-    else if (geometry.holes !== 'row') fillReveal(out, depth, jump, nearPx > farPx);
+    else if (geometry.holes !== 'row') fillReveal(out, depth, { jump, blackIsNear: nearPx > farPx, grown: grow >= 0 });
   }
   return { picture: out.picture, revealed: out.revealed, revealedCount };
 }

@@ -1,0 +1,10 @@
+/** Unit tests lie beside their code; what crosses folders or asks an outside reference lies in tests/. Playwright's own are *.spec.ts. */
+export default {
+  testEnvironment: 'node',
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  testPathIgnorePatterns: ['/node_modules/', '/.next/', '/.build/', '/.scratch/'],
+  modulePathIgnorePatterns: ['/.next/', '/.build/'],
+  transform: { '^.+\\.tsx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2022' }, module: { type: 'commonjs' } }] },
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
+  testTimeout: 60_000,
+};
