@@ -75,7 +75,7 @@ export class BrushStroke {
           const s = Math.min(1, (distance - (radius - soft)) / soft);
           c = Math.min(c, 1 - s * s * (3 - 2 * s));
         }
-        const value = c * (fa + (fb - fa) * t);
+        const value = Math.round(c * (fa + (fb - fa) * t));
         const i = y * width + x;
         if (value > coverage[i]) coverage[i] = value;
       }

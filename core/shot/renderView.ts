@@ -15,7 +15,7 @@ export function mapBudget(document: StereoPart): Budget {
  * One view of a shot. Preview and final render both call this, at different sizes: parallax and tear limit are scaled from the
  * source's width to the `scale` at which picture and depth are given.
  *
- * @param eye -1/2 left to +1/2 right, before an exchange of the eyes
+ * @param eye -1/2 left to +1/2 right; swapped eyes each get what the other would see
  * @param scale picture px per source px. A jump of less than 1 px opens no gap at any size and never tears.
  */
 export function renderView<P extends Picture>(
@@ -24,15 +24,9 @@ export function renderView<P extends Picture>(
   const budget = mapBudget(document);
   return synthesizeView(picture, depth, {
     budget: { nearPx: budget.nearPx * scale, farPx: budget.farPx * scale },
-    sourceEye: swapped(document.sourceEye, document.swapEyes),
+    sourceEye: document.sourceEye,
     eye: document.swapEyes ? -eye : eye,
     tearPx: Math.max(document.tearPx * scale, Math.min(document.tearPx, 1)),
     holes,
   }, out);
-}
-
-/** With the eyes exchanged a source that stood for the left view stands for the right one of the geometry, and the other way round. */
-function swapped(eye: ShotDocument['sourceEye'], swap: boolean): ShotDocument['sourceEye'] {
-  if (!swap || eye === 'centre') return eye;
-  return eye === 'left' ? 'right' : 'left';
 }

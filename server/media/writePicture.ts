@@ -12,11 +12,12 @@ export interface WriteOptions {
   readonly alpha: boolean;
   /** JPEG quality, 50 to 100. @default 92 */
   readonly quality?: number;
-  /** Written into the file as its resolution. */
-  readonly dpi?: number;
 }
 
-/** Writes a picture file in sRGB, with its profile embedded. */
+/**
+ * Writes a picture file in sRGB, every value as it is. No profile is embedded: an untagged file means sRGB, and attaching one
+ * sends 16-bit values through a conversion that changes them.
+ */
 export async function writePicture(path: string, picture: Picture, format: PictureFormat, options: WriteOptions): Promise<void> {
   const { width, height, data } = picture;
   if (format === 'jpeg' && Math.max(width, height) > 65535) throw new CoreError('too-large', `JPEG ends at 65535 px a side and this picture is ${width} × ${height} px. Choose PNG or TIFF.`);
@@ -26,10 +27,9 @@ export async function writePicture(path: string, picture: Picture, format: Pictu
   let image = sharp(bytes as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: false });
   if (format === 'jpeg') image = image.flatten({ background: '#ffffff' });
   else if (!options.alpha) image = image.removeAlpha();
-  image = image.toColourspace(wantDeep ? 'rgb16' : 'srgb').withIccProfile('srgb');
-  if (options.dpi) image = image.withMetadata({ density: options.dpi, icc: 'srgb' });
+  image = image.toColourspace(wantDeep ? 'rgb16' : 'srgb');
   if (format === 'jpeg') image = image.jpeg({ quality: options.quality ?? 92, chromaSubsampling: '4:4:4' });
-  else if (format === 'tiff') image = image.tiff({ compression: 'deflate', predictor: 'horizontal', ...(options.dpi ? { xres: options.dpi / 25.4, yres: options.dpi / 25.4 } : {}) });
+  else if (format === 'tiff') image = image.tiff({ compression: 'deflate', predictor: 'horizontal' });
   else image = image.png({ compressionLevel: 6 });
   await image.toFile(path);
 }
