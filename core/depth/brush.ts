@@ -106,7 +106,7 @@ export class BrushStroke {
   private soften(): Float32Array {
     const { width, height, scale } = this.window;
     const radius = Math.max(1, Math.round((this.settings.size * scale) / 8));
-    let from = Float32Array.from(this.base), to = new Float32Array(from.length);
+    const from = Float32Array.from(this.base), to = new Float32Array(from.length);
     for (let turn = 0; turn < 2; turn++) {
       for (let y = 0; y < height; y++) boxLine(from, to, y * width, 1, width, radius);
       for (let x = 0; x < width; x++) boxLine(to, from, x, width, height, radius);

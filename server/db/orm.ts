@@ -6,12 +6,17 @@ import { Migration20261124000000 } from './migrations/Migration20261124000000';
 
 const MIGRATIONS = [{ name: 'Migration20261124000000', class: Migration20261124000000 }];
 
-/** One ORM a process, kept through hot reloads as long as the entities are the same objects. */
-const kept = globalThis as typeof globalThis & { corkOrm?: { key: unknown; orm: Promise<MikroORM> } };
+/**
+ * One ORM for each copy of the entities in this process: pages and route handlers are bundled apart, and a hot reload makes new
+ * copies. Keyed by the entity, or one copy would close the other's pool in turns, or be served stale entities.
+ */
+const kept = globalThis as typeof globalThis & { corkOrms?: Map<unknown, Promise<MikroORM>> };
 
 export function openOrm(): Promise<MikroORM> {
-  if (kept.corkOrm?.key !== Project) {
-    const orm = MikroORM.init({
+  const orms = (kept.corkOrms ??= new Map());
+  let orm = orms.get(Project);
+  if (!orm) {
+    orm = MikroORM.init({
       clientUrl: databaseUrl(),
       entities: [Project, Shot, HistoryEntry, Render],
       discovery: { disableDynamicFileAccess: true, warnWhenNoEntities: false },
@@ -20,14 +25,16 @@ export function openOrm(): Promise<MikroORM> {
       allowGlobalContext: false,
       pool: { min: 0, max: 8 },
       driverOptions: { connection: { connectionTimeoutMillis: 5000 } },
+      // What a migration did is of no interest to people at a terminal; trouble is thrown.
+      logger: (text) => { if (!text.includes('[migrator]')) console.warn(text); },
       extensions: [Migrator],
       migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'migration' },
     });
-    kept.corkOrm = { key: Project, orm };
+    orms.set(Project, orm);
     // A database that is down now may be up at the next request.
-    orm.catch(() => { if (kept.corkOrm?.orm === orm) kept.corkOrm = undefined; });
+    orm.catch(() => { orms.delete(Project); });
   }
-  return kept.corkOrm!.orm;
+  return orm;
 }
 
 /** A fresh unit of work. */
@@ -44,5 +51,5 @@ export async function migrate(): Promise<void> {
 /** Runs `work` in one transaction: all of it is stored, or nothing. */
 export async function inTransaction<T>(work: (em: EntityManager) => Promise<T>): Promise<T> {
   const em = await database();
-  return em.transactional((t) => work(t as EntityManager));
+  return em.transactional((t) => work(t));
 }

@@ -60,7 +60,7 @@ function tooLarge(fileName: string): Problem {
 export function cleanName(header: string | null): string {
   let name = '';
   try { name = decodeURIComponent(header ?? ''); } catch { name = ''; }
-  // eslint-disable-next-line no-control-regex
+   
   name = name.replace(/^.*[\\/]/, '').replace(/[\u0000-\u001f\u007f]/g, '').trim().slice(0, 200);
   return name || 'picture';
 }

@@ -8,7 +8,7 @@ import { planSheet } from '@/core/lenticular/pitch';
 import { isDeep, type DepthMap, type Picture, type Picture8 } from '@/core/raster/picture';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import { renderView } from '@/core/shot/renderView';
-import type { Recipe, ShotDocument } from '@/core/shot/document';
+import type { Recipe } from '@/core/shot/document';
 import { eyePositions } from '@/core/stereo/parallax';
 import { Render, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';

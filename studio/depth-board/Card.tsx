@@ -46,7 +46,6 @@ export function Card({ top, length }: { top: number; length: number }) {
         }}
       >
         <i className="ct-pin" aria-hidden />
-        {/* eslint-disable-next-line @next/next/no-img-element -- a small window of the source, made by our own route */}
         <img src={`/api/shots/${shot}/picture?left=0&top=0&right=${source.width}&bottom=${source.height}&width=${width}&height=${Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)))}`} alt="" style={{ height }} draggable={false} />
         <b>Back plate</b>
         <span className="ct-card-figures" onPointerDown={(e) => { e.stopPropagation(); }}>

@@ -72,7 +72,7 @@ export function Desk({ desk }: { desk: DeskContent }) {
           {project ? (
             <>
               <p className="ct-hint">A picture becomes a shot of <b>{project.name}</b>. The file is kept unchanged.</p>
-              <Upload multiple accept={ACCEPT} showUploadList={false} beforeUpload={(file, all) => { if (file === all[0]) void bringIn(all as unknown as File[], project.id); return false; }}>
+              <Upload multiple accept={ACCEPT} showUploadList={false} beforeUpload={(file, all) => { if (file === all[0]) void bringIn(all, project.id); return false; }}>
                 <Button type="primary" block>Choose pictures</Button>
               </Upload>
               <p className="ct-hint">PNG, JPEG, WebP, AVIF, TIFF; up to 100 megapixels.</p>
@@ -145,7 +145,6 @@ function ProjectRow({ project, incoming, onFiles, attempt }: RowProps) {
           <article key={shot.id} className="ct-shot">
             <i className="ct-pin" aria-hidden />
             <Link href={`/shots/${shot.id}`} prefetch={false} aria-label={`Open ${shot.name}`}>
-              {/* eslint-disable-next-line @next/next/no-img-element -- made by our own route at this size */}
               <img src={thumb(shot)} alt="" width="230" height="136" />
               <b>{shot.name}</b>
             </Link>

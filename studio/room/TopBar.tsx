@@ -74,7 +74,7 @@ function Running() {
   return (
     <span className="ct-quiet">
       {running.length} {running.length === 1 ? 'render' : 'renders'}{left === undefined ? '' : `, ${left} s left`}
-      <Progress percent={Math.round(first.progress * 100)} showInfo={false} size={{ width: 44, height: 4 } as unknown as number} className="ct-small-progress" aria-label="Progress of the running render" />
+      <Progress percent={Math.round(first.progress * 100)} showInfo={false} size={{ width: 44, height: 4 }} className="ct-small-progress" aria-label="Progress of the running render" />
     </span>
   );
 }

@@ -106,7 +106,7 @@ function BringIn() {
       <p className="ct-hint">8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the whole map; undo brings the old one back.</p>
       <Choice<"white" | "black"> label="Near is" value={near} onChange={setNear} options={[{ value: 'white', label: 'White' }, { value: 'black', label: 'Black' }]} />
       <label className="ct-switch-row"><Switch checked={smooth} onChange={setSmooth} aria-label="Smooth the steps of 8-bit maps" /> Smooth the steps of 8-bit maps</label>
-      <Upload accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff" showUploadList={false} beforeUpload={(file) => { void take(file as unknown as File); return false; }}>
+      <Upload accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff" showUploadList={false} beforeUpload={(file) => { void take(file); return false; }}>
         <Button type="primary" block loading={progress !== undefined}>{progress === undefined ? 'Choose a depth picture' : progress < 1 ? `Sending, ${Math.round(progress * 100)} %` : 'Reading it'}</Button>
       </Upload>
     </>

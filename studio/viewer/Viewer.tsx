@@ -24,7 +24,7 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
   const tools = useTools(control, preview);
   const { redraw, ask, preview: held, state } = preview;
 
-  useEffect(() => { onCamera(control); }, [control.camera.zoom, control.fits, size]); // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => { onCamera(control); }, [control.camera.zoom, control.fits, size]); // by value: the control is a new object each time
 
   useEffect(() => {
     const element = canvas.current;
@@ -46,7 +46,7 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
       void held.current?.remote.lookCloser(seen, detailMargin(budget.nearPx, budget.farPx)).then(ask, () => undefined);
     }, seen ? 160 : 0);
     return () => { clearTimeout(timer); };
-  }, [seenKey, state]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [seenKey, state]); // by value: the rectangle is a new object each time
 
   return (
     <div className="ct-viewer" ref={frame} role="application" aria-label="Picture" {...tools.handlers} style={{ cursor: tools.cursor }}>

@@ -1,0 +1,231 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, watch, way } from './room';
+
+test('the demo opens from the desk, ready to be looked at in depth, without an error', async ({ page }) => {
+  const errors = watch(page);
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Winter catalogue' })).toBeVisible();
+  for (const name of ['Orangery', 'Column and lantern']) {
+    const image = page.locator('.ct-shot', { hasText: name }).first().locator('img');
+    await expect.poll(() => image.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBeGreaterThan(100);
+  }
+  await openShot(page, 'Orangery');
+  await expect(page.getByRole('radio', { name: 'Glasses' })).toHaveAttribute('aria-checked', 'true');
+  await expect(page.getByTestId('revealed')).toContainText('%');
+  // Red and cyan part at every depth that is off the screen: the picture holds strongly coloured rims.
+  const coloured = await page.evaluate(() => {
+    const c = document.querySelector('canvas')!, { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+    let n = 0;
+    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i] - data[i + 1]) > 70) n++;
+    return n / (c.width * c.height);
+  });
+  expect(coloured).toBeGreaterThan(0.005);
+  expect(errors).toEqual([]);
+});
+
+test('every way to see shows its own picture; holding E shows the other eye', async ({ page }) => {
+  await openShot(page);
+  const seen = new Set([await look(page)]);
+  for (const name of ['Picture', 'Depth', 'Depth over picture', 'Left', 'Right', 'Both']) {
+    const before = await look(page);
+    await way(page, name);
+    seen.add(await newLook(page, before));
+  }
+  expect(seen.size).toBe(7);
+  await page.keyboard.press('4');
+  await expect(page.getByRole('radio', { name: 'Left', exact: true })).toHaveAttribute('aria-checked', 'true');
+  await page.waitForTimeout(200);
+  const left = await look(page);
+  await page.keyboard.down('e');
+  const right = await newLook(page, left);
+  await page.keyboard.up('e');
+  await expect.poll(() => look(page)).toBe(left);
+  await page.keyboard.press('5');
+  await expect.poll(() => look(page)).toBe(right);
+  await way(page, 'Rock');
+  const a = await look(page);
+  await newLook(page, await newLook(page, a));
+});
+
+test('the sheet of keys opens with ? and closes with Escape', async ({ page }) => {
+  await openShot(page);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+});
+
+test('a budget is typed, dragged and nudged; each shows at once, is stored, and can be undone after the page is closed', async ({ page, context }) => {
+  const id = await openShot(page);
+  const start = await look(page), { document: { budget } } = await shotOf(page, id);
+  const near = page.getByLabel('Nearest, parallax in px');
+  await near.fill('-22.5');
+  const typed = await newLook(page, start);
+  await near.press('Enter');
+  await stored(page);
+  expect((await shotOf(page, id)).document.budget).toEqual({ ...budget, nearPx: -22.5 });
+
+  const tag = (await page.getByRole('slider', { name: 'Screen plane', exact: true }).last().boundingBox())!;
+  await drag(page, { x: tag.x + 20, y: tag.y + 10 }, { x: tag.x + 20, y: tag.y - 90 });
+  const dragged = await newLook(page, typed);
+  await stored(page);
+  const after = (await shotOf(page, id)).document.budget;
+  expect(after.farPx - after.nearPx).toBeCloseTo(budget.farPx + 22.5, 0);
+  expect(after.farPx).toBeLessThan(budget.farPx - 2);
+
+  await page.locator('.ct-screen-tag').focus();
+  await page.keyboard.press('ArrowDown');
+  await newLook(page, dragged);
+  await stored(page);
+  await page.close();
+
+  const again = await context.newPage();
+  await again.goto(`/shots/${id}`);
+  await ready(again);
+  for (let n = 0; n < 3; n++) {
+    await again.keyboard.press('Control+z');
+    await again.waitForTimeout(250);
+    await stored(again);
+  }
+  expect((await shotOf(again, id)).document.budget).toEqual(budget);
+  await expect.poll(() => look(again)).toBe(start);
+  await again.keyboard.press('Control+Shift+z');
+  await expect.poll(async () => (await shotOf(again, id)).document.budget.nearPx).toBe(-22.5);
+  await again.keyboard.press('Control+z');
+  await expect.poll(async () => (await shotOf(again, id)).document.budget).toEqual(budget);
+});
+
+test('a stroke, a ramp and an outline change the depth where they were drawn, and undo takes each back', async ({ page }) => {
+  const id = await openShot(page);
+  await stage(page, 'Depth');
+  await way(page, 'Depth');
+  await page.waitForTimeout(300);
+  const start = await look(page);
+  const readDepth = async (u: number, v: number): Promise<number> => {
+    const { data, info } = await sharp(await (await page.request.get(`/api/shots/${id}/depth/export`)).body()).toColourspace('grey16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
+    return data.readUInt16LE((Math.floor(v * info.height) * info.width + Math.floor(u * info.width)) * 2 * info.channels);
+  };
+  const before = await readDepth(0.2, 0.2);
+  await drag(page, await place(page, 0.15, 0.2), await place(page, 0.25, 0.2));
+  const painted = await newLook(page, start);
+  await stored(page);
+  expect(await readDepth(0.2, 0.2)).toBe(Math.round(0.7 * 65535));
+
+  await page.getByRole('button', { name: /^Outline/ }).click();
+  for (const [u, v] of [[0.7, 0.7], [0.9, 0.7], [0.8, 0.9]]) { const p = await place(page, u, v); await page.mouse.click(p.x, p.y); }
+  await page.keyboard.press('Enter');
+  await newLook(page, painted);
+  await stored(page);
+  expect(await readDepth(0.8, 0.75)).toBe(Math.round(0.7 * 65535));
+
+  await page.getByRole('button', { name: /^Ramp/ }).click();
+  await drag(page, await place(page, 0.5, 0.02), await place(page, 0.5, 0.98));
+  await stored(page);
+  expect(await readDepth(0.1, 0.5) / 65535).toBeCloseTo(0.5, 1);
+  await page.waitForTimeout(200);
+
+  for (let n = 0; n < 3; n++) { await page.getByRole('button', { name: 'Undo' }).click(); await page.waitForTimeout(250); await stored(page); }
+  expect(await readDepth(0.2, 0.2)).toBe(before);
+  await expect.poll(() => look(page)).toBe(start);
+});
+
+test('the pen’s pressure sets the strength', async ({ page }) => {
+  const id = await openShot(page);
+  await stage(page, 'Depth');
+  await way(page, 'Depth');
+  const session = await page.context().newCDPSession(page);
+  const from = await place(page, 0.45, 0.05), to = await place(page, 0.55, 0.05);
+  const pen = (type: string, p: { x: number; y: number }) => session.send('Input.dispatchMouseEvent', { type: type as 'mousePressed', ...p, button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen', force: 0.5 });
+  await pen('mousePressed', from);
+  for (let n = 1; n <= 6; n++) await pen('mouseMoved', { x: from.x + ((to.x - from.x) * n) / 6, y: from.y });
+  await pen('mouseReleased', to);
+  await expect.poll(async () => (await shotOf(page, id)).undo).toBe('Set depth 0.70');
+  await page.waitForTimeout(150);
+  await stored(page);
+  const png = await (await page.request.get(`/api/shots/${id}/depth/export`)).body();
+  const { data, info } = await sharp(png).toColourspace('grey16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
+  const at = data.readUInt16LE((Math.floor(0.05 * info.height) * info.width + Math.floor(0.5 * info.width)) * 2 * info.channels) / 65535;
+  expect(at).toBeGreaterThan(0.3); // the sky is black; half pressure goes half the way to 0.7
+  expect(at).toBeLessThan(0.42);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await shotOf(page, id)).undo).not.toBe('Set depth 0.70');
+});
+
+test('painting where it cannot land says why', async ({ page }) => {
+  const id = await openShot(page);
+  await stage(page, 'Depth');
+  await way(page, 'Left');
+  const { head } = await shotOf(page, id);
+  await drag(page, await place(page, 0.4, 0.4), await place(page, 0.5, 0.4));
+  await expect(page.getByText('Depth is painted on the source')).toBeVisible();
+  expect((await shotOf(page, id)).head).toBe(head);
+});
+
+test('zoom to the pixel fetches the source’s own pixels', async ({ page }) => {
+  await openShot(page, 'Orangery');
+  await way(page, 'Picture');
+  const detail = page.waitForResponse((r) => r.url().includes('/picture?') && !r.url().includes('width=1280') && !r.url().includes('width=236'));
+  await page.getByRole('button', { name: 'pixels' }).click();
+  const url = new URL((await detail).url());
+  const [l, r, w] = ['left', 'right', 'width'].map((k) => Number(url.searchParams.get(k)));
+  expect(w).toBe(r - l);
+  await expect(page.getByText('Zoom 100 %')).toBeVisible();
+  // What is shown is the source, pixel for pixel.
+  const shown = await page.waitForFunction(() => {
+    const c = document.querySelector('canvas')!;
+    return c.width > 100 ? [...c.getContext('2d')!.getImageData(Math.floor(c.width / 2), Math.floor(c.height / 2), 1, 1).data] : undefined;
+  });
+  await page.waitForTimeout(800);
+  const centre = await page.evaluate(() => { const c = document.querySelector('canvas')!; return [...c.getContext('2d')!.getImageData(Math.floor(c.width / 2) - 8, Math.floor(c.height / 2) - 8, 16, 16).data]; });
+  const { data, info } = await sharp('demo/orangery/centre.png').removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  let best = Infinity;
+  for (let oy = -3; oy <= 3; oy++) for (let ox = -3; ox <= 3; ox++) {
+    let worst = 0;
+    for (let y = 0; y < 16; y++) for (let x = 0; x < 16; x++) for (let k = 0; k < 3; k++) worst = Math.max(worst, Math.abs(centre[(y * 16 + x) * 4 + k] - data[((500 - 8 + oy + y) * info.width + 800 - 8 + ox + x) * 3 + k]));
+    best = Math.min(best, worst);
+  }
+  expect(best).toBe(0);
+  expect(shown).toBeTruthy();
+});
+
+test('left, right and an anaglyph are rendered at full size and fetched', async ({ page }) => {
+  await openShot(page, 'Orangery');
+  await stage(page, 'Output');
+  await page.getByRole('button', { name: 'Render left and right' }).click();
+  const first = page.getByTestId('render').first();
+  await expect(first).toHaveAttribute('data-state', 'done', { timeout: 40_000 });
+  const [download] = await Promise.all([page.waitForEvent('download'), first.getByRole('link', { name: 'right.png' }).click()]);
+  const file = readFileSync((await download.path()));
+  expect(await sharp(file).metadata()).toMatchObject({ width: 1600, height: 1000, format: 'png' });
+  const [zip] = await Promise.all([page.waitForEvent('download'), first.getByRole('link', { name: 'zip' }).click()]);
+  const bytes = readFileSync((await zip.path()));
+  expect(bytes.subarray(0, 4).toString('latin1')).toBe('PK\x03\x04');
+  expect(bytes.includes(Buffer.from('left.png')) && bytes.includes(file)).toBe(true);
+  const part = await page.request.get(new URL(download.url()).pathname, { headers: { range: 'bytes=100-199' } });
+  expect(part.status()).toBe(206);
+  expect((await part.body()).equals(file.subarray(100, 200))).toBe(true);
+});
+
+test('a sheet says its numbers, refuses impossible ones, and is rendered', async ({ page }) => {
+  await openShot(page);
+  await stage(page, 'Output');
+  await page.getByRole('button', { name: /^Lenticular sheet/ }).click();
+  await page.getByLabel('Lens pitch').fill('400');
+  await page.getByLabel('Printer').fill('500');
+  await page.getByLabel('Printer').blur();
+  await expect(page.locator('.ct-left').getByRole('alert')).toContainText('only 1.25 columns under a lens');
+  await expect(page.getByRole('button', { name: 'Render sheet' })).toBeDisabled();
+  await page.getByLabel('Lens pitch').fill('60.25');
+  await page.getByLabel('Printer').fill('600');
+  await page.getByLabel('Width', { exact: true }).fill('50');
+  await page.getByLabel('Width', { exact: true }).blur();
+  await expect(page.getByText('9.959')).toBeVisible();
+  await stored(page);
+  await page.getByRole('button', { name: 'Render sheet' }).click();
+  const first = page.getByTestId('render').first();
+  await expect(first).toHaveAttribute('data-state', 'done', { timeout: 40_000 });
+  const [download] = await Promise.all([page.waitForEvent('download'), first.getByRole('link', { name: 'Sheet.tif' }).click()]);
+  expect(await sharp((await download.path())).metadata()).toMatchObject({ width: 1181, density: 600 });
+});
