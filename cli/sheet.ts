@@ -32,7 +32,7 @@ export async function sheet(words: readonly string[]): Promise<void> {
   try {
     const paths: string[] = [];
     for (const [n, name] of names.entries()) {
-      const path = join(work, `${n}.rgb`);
+      const path = join(work, `${n}.v`);
       await writeViewRows(sharp(join(dir, name), { failOn: 'error', sequentialRead: true }).autoOrient(), size.width, size.height, path);
       paths.push(path);
     }

@@ -51,7 +51,7 @@ export class Layer {
     if (way === 'left' || way === 'right' || way === 'rock') {
       const right = way === 'rock' ? request.flipped : (way === 'right') !== request.flipped;
       const revealed = this.renderEye(document, right ? 1 : 0, request.markReveal);
-      return { frame: this.frameOf(whole, this.eyes[right ? 1 : 0].picture.data.slice() as Uint8ClampedArray), revealed };
+      return { frame: this.frameOf(whole, new Uint8ClampedArray(this.eyes[right ? 1 : 0].picture.data)), revealed };
     }
     const revealed = Math.max(this.renderEye(document, 0, request.markReveal), this.renderEye(document, 1, request.markReveal));
     const [l, r] = this.eyes;

@@ -5,13 +5,13 @@ export interface KernelExports {
   memory: WebAssembly.Memory;
   firstFree(): number;
   renderRows(
-    src: number, depth: number, out: number, mask: number, coordinates: number, scratch: number, width: number, rows: number,
-    depthStride: number, base: number, scale: number, tear: number, jump: number, direction: number, sampleBytes: number,
+    src: number, depth: number, out: number, mask: number, scratch: number, nodes: number, node: number, y0: number, width: number, rows: number,
+    base: number, scale: number, tear: number, jump: number, grow: number, sign: number, direction: number, sampleBytes: number,
   ): number;
   mixAnaglyph(left: number, right: number, out: number, pixels: number, matrix: number): void;
-  relaxMembrane(values: number, known: number, inverse: number, neighbours: number, count: number, sweeps: number, omega: number): void;
+  relaxMembrane(nodes: number, end: number, sweeps: number, omega: number, sampleBytes: number): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
-  gatherRow(views: number, offsets: number, out: number, width: number): void;
+  gatherColumns(views: number, offsets: number, out: number, width: number): void;
 }
 
 let shared: KernelExports | undefined;
@@ -38,7 +38,12 @@ export function layOut(sizes: readonly number[], k: KernelExports = kernels()): 
     next = (next + size + 127) & ~63;
     return here;
   });
-  const missing = next - k.memory.buffer.byteLength;
-  if (missing > 0) k.memory.grow(Math.ceil(missing / 65536));
+  reach(next, k);
   return { at, buffer: k.memory.buffer };
+}
+
+/** Makes sure that the module's memory reaches `end` bytes. Growing kills older typed-array views. */
+export function reach(end: number, k: KernelExports = kernels()): void {
+  const missing = end - k.memory.buffer.byteLength;
+  if (missing > 0) k.memory.grow(Math.ceil(missing / 65536));
 }

@@ -6,7 +6,7 @@ export const ANAGLYPHS = ['red-cyan-least-squares', 'red-cyan-grey', 'red-cyan-h
 export type Anaglyph = (typeof ANAGLYPHS)[number];
 
 /**
- * 3 x 6 matrices in 16.16 fixed point on sRGB-encoded bytes: rows red, green, blue; columns left r g b, right r g b.
+ * 3 x 6 matrices on sRGB-encoded bytes: rows red, green, blue; columns left r g b, right r g b.
  * Least squares: Dubois, "A projection method to generate anaglyph stereo images", ICASSP 2001, with three decimals;
  * grey is the luma of ITU-R BT.601. The same numbers stand in FFmpeg's stereo3d filter, against which they are tested.
  */
@@ -21,7 +21,15 @@ const MATRICES: Record<Anaglyph, readonly number[]> = {
   'red-cyan-colour': [1, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 0, 1],
 };
 
-const BAND = 1 << 15;
+/** Pixels a turn: three pieces of them stay in the processor's nearest cache. */
+const BAND = 1 << 12;
+const COLUMNS = [[0, 1], [2, 5], [3, 4]] as const;
+
+/** A matrix as the kernel wants it: see core/kernels/source/anaglyph.ts. */
+function pairMatrix(matrix: readonly number[]): Int16Array {
+  const fixed = matrix.map((m) => Math.round(m * 16384));
+  return Int16Array.from([0, 6, 12].flatMap((row) => COLUMNS.flatMap(([a, b]) => Array.from({ length: 8 }, (_, n) => fixed[row + (n % 2 ? b : a)]))));
+}
 
 /**
  * Mixes a left and a right picture into one for red-cyan glasses (red over the left eye).
@@ -32,8 +40,8 @@ export function anaglyph(left: Picture8, right: Picture8, kind: Anaglyph, out?: 
   const { width, height } = left;
   const pixels = width * height;
   const data = out ?? new Uint8Array(pixels * 4);
-  const { at, buffer } = layOut([BAND * 4 + 16, BAND * 4 + 16, BAND * 4 + 16, 18 * 4]);
-  new Int32Array(buffer, at[3], 18).set(MATRICES[kind].map((m) => Math.round(m * 65536)));
+  const { at, buffer } = layOut([BAND * 4 + 16, BAND * 4 + 16, BAND * 4 + 16, 144]);
+  new Int16Array(buffer, at[3], 72).set(pairMatrix(MATRICES[kind]));
   const l = new Uint8Array(buffer, at[0], BAND * 4), r = new Uint8Array(buffer, at[1], BAND * 4), mixed = new Uint8Array(buffer, at[2], BAND * 4);
   for (let from = 0; from < pixels; from += BAND) {
     const n = Math.min(BAND, pixels - from);

@@ -1,6 +1,6 @@
-import { kernels, layOut } from '../kernels/kernels';
+import { kernels, layOut, reach } from '../kernels/kernels';
 import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
-import { fillReveal } from '../fill/fillReveal';
+import { fillReveal, NODE_BYTES } from '../fill/fillReveal';
 import { CoreError } from '../error';
 import { sourceEyePosition, type Budget, type SourceEye } from './parallax';
 
@@ -30,16 +30,13 @@ export interface SynthesizedView<P extends Picture> {
 /** Tear limit where none is given, px of parallax between neighbours. */
 export const DEFAULT_TEAR_PX = 2;
 
-const PAD = 8;
 /** Rows a turn: what a turn touches stays in the processor's cache. */
-const BAND_BYTES = 1 << 19;
+const BAND_BYTES = 1 << 18;
 
 /** Room to render into again and again, so that a preview allocates nothing per frame. */
 export interface ViewBuffers<P extends Picture> {
   readonly picture: P;
   readonly revealed: Mask;
-  /** The source x in 1/256 px that every target pixel shows. */
-  readonly coordinates: Int32Array;
 }
 
 /** Buffers for views of `picture`. */
@@ -48,7 +45,6 @@ export function viewBuffers<P extends Picture>(picture: P): ViewBuffers<P> {
   return {
     picture: emptyPicture(picture, width, height),
     revealed: { width, height, data: new Uint8Array(width * height) },
-    coordinates: new Int32Array(width * height),
   };
 }
 
@@ -80,35 +76,32 @@ export function synthesizeView<P extends Picture>(
   const span = Math.abs(nearPx - farPx);
   const jump = span > 0 ? Math.min(65535, Math.round((tearPx / span) * 65535)) : 65535;
   // Where the budget puts black in front, white is not the near side and is not grown.
-  const grow = (geometry.growNear ?? true) && nearPx < farPx ? jump : -1;
+  const grow = (geometry.growNear ?? true) && nearPx < farPx;
 
   const bytes = isDeep(picture) ? 8 : 4;
-  const stride = width + 4;
-  const depthStride = ((width + 7) & ~7) + 2 * PAD;
-  const band = Math.max(1, Math.min(height, Math.floor(BAND_BYTES / (stride * bytes))));
-  const rowScratch = ((width + 15) & ~7) * 4;
-  const { at, buffer } = layOut([stride * bytes * band, depthStride * 2 * (band + 2), stride * bytes * band, width * band + 16, rowScratch * 3 + 64, rowScratch * band]);
-  const make = (offset: number, n: number) => (isDeep(picture) ? new Uint16Array(buffer, offset, n) : new Uint8Array(buffer, offset, n));
-  const src = make(at[0], stride * 4 * band), result = make(at[2], stride * 4 * band);
-  const depthRows = new Uint16Array(buffer, at[1], depthStride * (band + 2));
-  const mask = new Uint8Array(buffer, at[3], width * band);
+  const band = Math.max(1, Math.min(height, Math.floor(BAND_BYTES / (width * bytes))));
+  const { at } = layOut([width * bytes * band, width * 2 * (band + 2) + 16, width * bytes * band, width * band, ((width + 31) & ~7) * 4 * 11, NODE_BYTES]);
+  const filled = (geometry.holes ?? 'fill') === 'fill';
   const k = kernels();
   let revealedCount = 0;
   for (let y0 = 0; y0 < height; y0 += band) {
-    const n = Math.min(band, height - y0);
-    for (let y = 0; y < n; y++) src.set(picture.data.subarray((y0 + y) * width * 4, (y0 + y + 1) * width * 4), y * stride * 4);
-    for (let y = -1; y <= n; y++) copyDepthRow(depth, Math.min(height - 1, Math.max(0, y0 + y)), depthRows, (y + 1) * depthStride);
-    revealedCount += k.renderRows(at[0], at[1], at[2], at[3], at[5], at[4], width, n, depthStride, base, scale, tear, grow, direction, bytes);
-    for (let y = 0; y < n; y++) out.picture.data.set(result.subarray(y * stride * 4, y * stride * 4 + width * 4), (y0 + y) * width * 4);
-    if (out?.coordinates) {
-      for (let y = 0; y < n; y++) out.coordinates.set(new Int32Array(buffer, at[5] + y * rowScratch, width), (y0 + y) * width);
-    }
-    for (let y = 0; y < n; y++) out.coordinates.set(new Int32Array(buffer, at[5] + y * rowScratch, width), (y0 + y) * width);
-    out.revealed.data.set(mask.subarray(0, n * width), y0 * width);
+    const n = Math.min(band, height - y0), from = y0 * width, count = n * width;
+    // Nodes are appended behind everything else; a band can reveal all its pixels at most.
+    if (filled) reach(at[5] + (1 + revealedCount + count) * NODE_BYTES);
+    const { buffer } = k.memory;
+    const bytesAt = (offset: number): Uint8Array | Uint16Array => (bytes === 8 ? new Uint16Array(buffer, offset, count * 4) : new Uint8Array(buffer, offset, count * 4));
+    if (filled && y0 === 0) new Uint8Array(buffer, at[5], NODE_BYTES).fill(0);
+    bytesAt(at[0]).set(picture.data.subarray(from * 4, (from + count) * 4));
+    copyDepthRows(depth, y0 - 1, n + 2, new Uint16Array(buffer, at[1], width * (n + 2)));
+    revealedCount += k.renderRows(
+      at[0], at[1], at[2], at[3], at[4], filled ? at[5] : 0, 1 + revealedCount, y0,
+      width, n, base, scale, tear, jump, grow ? 1 : 0, nearPx > farPx ? -1 : 1, direction, bytes);
+    out.picture.data.set(bytesAt(at[2]), from * 4);
+    out.revealed.data.set(new Uint8Array(buffer, at[3], count), from);
   }
   if (revealedCount > 0) {
-    if (geometry.holes === 'keep') clearRevealed(out);
-    else if (geometry.holes !== 'row') fillReveal(out, depth, { jump, blackIsNear: nearPx > farPx, grown: grow >= 0 });
+    if (filled) fillReveal(out.picture, at[5], 1 + revealedCount);
+    else if (geometry.holes === 'keep') clearRevealed(out);
   }
   return { picture: out.picture, revealed: out.revealed, revealedCount };
 }
@@ -118,11 +111,10 @@ function clearRevealed(view: ViewBuffers<Picture>): void {
   for (let i = data.indexOf(255); i >= 0; i = data.indexOf(255, i + 1)) view.picture.data.fill(0, i * 4, i * 4 + 4);
 }
 
-/** Copies one row with its end values repeated into the padding, so that neighbours of the border exist. */
-function copyDepthRow(depth: DepthMap, y: number, to: Uint16Array, at: number): void {
-  const { width, data } = depth;
-  const row = y * width;
-  to[at + PAD - 1] = data[row];
-  to.set(data.subarray(row, row + width), at + PAD);
-  to.fill(data[row + width - 1], at + PAD + width, at + PAD + width + PAD);
+/** Copies `count` rows from row `from` on; beyond the map its outermost rows are repeated. */
+function copyDepthRows({ width, height, data }: DepthMap, from: number, count: number, to: Uint16Array): void {
+  const first = Math.max(0, from), end = Math.min(height, from + count);
+  to.set(data.subarray(first * width, end * width), (first - from) * width);
+  if (from < 0) to.copyWithin(0, width, 2 * width);
+  if (end < from + count) to.copyWithin((count - 1) * width, (count - 2) * width, (count - 1) * width);
 }

@@ -13,7 +13,7 @@ const MIGRATIONS = [{ name: 'Migration20261124000000', class: Migration202611240
 const kept = globalThis as typeof globalThis & { corkOrms?: Map<unknown, Promise<MikroORM>> };
 
 export function openOrm(): Promise<MikroORM> {
-  const orms = (kept.corkOrms ??= new Map());
+  const orms = (kept.corkOrms ??= new Map<unknown, Promise<MikroORM>>());
   let orm = orms.get(Project);
   if (!orm) {
     orm = MikroORM.init({

@@ -1,5 +1,4 @@
 import { closeSync, openSync, readSync } from 'node:fs';
-import { writeFile } from 'node:fs/promises';
 import type { Sharp } from 'sharp';
 import { interlaceRows } from '@/core/lenticular/interlace';
 import type { SheetPlan } from '@/core/lenticular/pitch';
@@ -11,13 +10,19 @@ export function viewSizeInSheet(view: { width: number; height: number }, columns
   return view.width <= columns ? view : { width: columns, height: Math.max(1, Math.round((columns * view.height) / view.width)) };
 }
 
-/** Writes a view as plain RGB rows, from which the sheet reads row by row. Transparent parts become white, as paper is. */
+/**
+ * Writes a view as plain RGB rows, from which the sheet reads row by row: libvips' own file format, 64 bytes of header and then
+ * the pixels. It is streamed; nothing of the view stays in memory. Transparent parts become white, as paper is.
+ */
 export async function writeViewRows(view: Sharp, width: number, height: number, path: string): Promise<void> {
-  await writeFile(path, await view.resize(width, height, { fit: 'fill', kernel: 'lanczos3' }).flatten({ background: '#ffffff' }).toColourspace('srgb').raw({ depth: 'uchar' }).toBuffer());
+  const { channels } = await view.resize(width, height, { fit: 'fill', kernel: 'lanczos3' }).flatten({ background: '#ffffff' }).toColourspace('srgb').toFile(path);
+  if (channels !== 3) throw new Error(`A view has ${channels} channels where red, green and blue were wanted.`);
 }
 
+const VIEW_HEADER_BYTES = 64;
+
 /**
- * Interlaces view files (plain RGB rows of the plan's view size, leftmost eye first) into a TIFF or PNG, by rows.
+ * Interlaces view files (as writeViewRows writes them, in the plan's view size, leftmost eye first) into a TIFF or PNG, by rows.
  * `pause` is awaited now and then, so that a long sheet can report progress and be stopped.
  */
 export async function writeSheet(plan: SheetPlan, viewPaths: readonly string[], out: string, format: 'tiff' | 'png', pause?: (share: number) => Promise<void>): Promise<void> {
@@ -26,7 +31,7 @@ export async function writeSheet(plan: SheetPlan, viewPaths: readonly string[], 
   const rowBytes = plan.viewWidth * 3;
   try {
     let y = 0;
-    for (const row of interlaceRows(plan, (view, line, into) => { readSync(files[view], into, 0, rowBytes, line * rowBytes); })) {
+    for (const row of interlaceRows(plan, (view, line, into) => { readSync(files[view], into, 0, rowBytes, VIEW_HEADER_BYTES + line * rowBytes); })) {
       await writer.write(row);
       if (pause && ++y % 256 === 0) await pause(y / plan.rows);
     }

@@ -109,7 +109,7 @@ class RenderJob {
     for (let n = 0; n < eyes.length; n++) {
       await this.report((0.7 * n) / eyes.length, `Rendering view ${n + 1} of ${eyes.length}`);
       const view = this.view(eyes[n]);
-      const path = join(this.work, `view_${n}.rgb`);
+      const path = join(this.work, `view_${n}.v`);
       const image = sharp(view.data as Uint8Array, { raw: { width: view.width, height: view.height, channels: 4 }, limitInputPixels: false });
       await writeViewRows(image, viewSize.width, viewSize.height, path);
       paths.push(path);

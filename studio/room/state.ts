@@ -131,11 +131,13 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       },
       refresh: async () => {
         try {
+          const asked = get().shot;
           const fresh = await api.shot(shot.id);
-          const { shot: before } = get();
           set({ renders: fresh.renders });
-          if (queue.busy || Object.keys(tried).length > 0 || fresh.shot.head === before.head) {
-            if (fresh.shot.name !== before.name && !queue.busy) set({ shot: fresh.shot });
+          // An answer that was on its way while something was stored tells of the past.
+          if (get().shot !== asked || queue.busy || Object.keys(tried).length > 0) return;
+          if (fresh.shot.head === asked.head) {
+            if (fresh.shot.name !== asked.name) set({ shot: fresh.shot });
             return;
           }
           queue.moveTo(fresh.shot.head);

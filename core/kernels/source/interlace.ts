@@ -1,4 +1,4 @@
-// One row of a lenticular sheet: blends two neighbouring rows of every view, then picks each printed column from its view.
+// One row of a lenticular sheet: picks each printed column from its view, and blends two such rows.
 
 /** Blends `count` bytes (a multiple of 16, padded by the caller): out = a + (b - a) * weight / 128, weight 0..128. */
 export function blendRows(a: usize, b: usize, out: usize, count: i32, weight: i32): void {
@@ -15,7 +15,7 @@ export function blendRows(a: usize, b: usize, out: usize, count: i32, weight: i3
  * out: `width` RGB pixels. offsets: for each column the byte offset of its RGB triple in `views` (u32).
  * Writes four bytes a pixel and lets the next one overwrite the fourth, so out needs one spare byte.
  */
-export function gatherRow(views: usize, offsets: usize, out: usize, width: i32): void {
+export function gatherColumns(views: usize, offsets: usize, out: usize, width: i32): void {
   for (let x = 0; x < width; x++) {
     store<u32>(out, load<u32>(views + load<u32>(offsets)));
     offsets += 4;

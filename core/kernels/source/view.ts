@@ -5,11 +5,13 @@
 // negative factor the walk goes right to left. No z-buffer is needed.
 // Source: Fehn, "Depth-image-based rendering (DIBR)", SPIE 5291, 2004; the 1-D mesh and the tears are docs/computations.md.
 
+import { gatherRow } from './membrane';
+
 /** Adding and taking away 1.5 * 2^23 rounds a float of less than 2^22 to a whole number, far faster than the conversion that saturates. */
 const ROUNDER: f32 = 12582912;
 const ROUNDER_BITS: i32 = 0x4b400000;
-/** Marks a target column that no source column reaches. */
-const HOLE: i32 = i32.MIN_VALUE;
+/** Marks a target column that no source column reaches; all bits set, so that a row is marked by filling bytes. */
+const HOLE: i32 = -1;
 /**
  * Shift of every column of a row: round((base + scale * depth) * 256), depth 0..65535.
  * The row is padded by the caller so that the last group of eight may be read and written whole.
@@ -40,6 +42,18 @@ export function growNearRow(above: usize, row: usize, below: usize, out: usize, 
     const far = i16x8.gt_u(i16x8.sub_sat_u(m, d), limit);
     v128.store(out + at, v128.bitselect(m, d, far));
   }
+  // The picture's border has no neighbour outside; what stood there is another row.
+  growNearPixel(above, row, below, out, 0, width, jump);
+  growNearPixel(above, row, below, out, width - 1, width, jump);
+}
+
+function growNearPixel(above: usize, row: usize, below: usize, out: usize, x: i32, width: i32, jump: i32): void {
+  const at = <usize>x << 1;
+  const d = <i32>load<u16>(row + at);
+  let m = max(<i32>load<u16>(above + at), <i32>load<u16>(below + at));
+  if (x > 0) m = max(m, <i32>load<u16>(row + at - 2));
+  if (x < width - 1) m = max(m, <i32>load<u16>(row + at + 2));
+  store<u16>(out + at, <u16>(m - d > jump ? m : d));
 }
 
 /**
@@ -49,8 +63,7 @@ export function growNearRow(above: usize, row: usize, below: usize, out: usize, 
  * direction: 1 walks left to right (nearer is farther left), -1 right to left.
  */
 function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, direction: i32): void {
-  const hole = i32x4.splat(HOLE);
-  for (let t = 0; t < width; t += 4) v128.store(map + (<usize>t << 2), hole);
+  memory.fill(map, 0xff, <usize>width << 2);
   const last = width - 1;
   const first = load<i32>(shift), final = (last << 8) + load<i32>(shift + (<usize>last << 2));
   // The outermost columns reach half a pixel outwards; the near one is drawn last.
@@ -60,17 +73,18 @@ function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, t
   if (direction > 0) {
     let i = 0;
     while (i < last) {
-      if (i + 8 <= last && eightSegments(shift, map, src, out, last, tear, i)) { i += 8; continue; }
+      if (i + 8 <= last && (eightSegments(shift, map, src, out, last, tear, i) || eightTargets(shift, map, src, out, last, tear, i))) { i += 8; continue; }
+      // One by one up to the tear that stood in the way, then eight at once again.
       const stop = min(i + 8, last);
-      for (; i < stop; i++) segment(shift, map, src, out, width, tear, i, true);
+      for (; i < stop; i++) if (!segment(shift, map, src, out, width, tear, i, true)) { i++; break; }
     }
     cap(map, src, out, width, final, final + 128, last << 8);
   } else {
     let i = last - 1;
     while (i >= 0) {
-      if (i >= 7 && eightSegments(shift, map, src, out, last, tear, i - 7)) { i -= 8; continue; }
+      if (i >= 7 && (eightSegments(shift, map, src, out, last, tear, i - 7) || eightTargets(shift, map, src, out, last, tear, i - 7))) { i -= 8; continue; }
       const stop = max(i - 8, -1);
-      for (; i > stop; i--) segment(shift, map, src, out, width, tear, i, false);
+      for (; i > stop; i--) if (!segment(shift, map, src, out, width, tear, i, false)) { i--; break; }
     }
     cap(map, src, out, width, first - 128, first, 0);
   }
@@ -114,6 +128,64 @@ function eightSegments(shift: usize, map: usize, src: usize, out: usize, last: i
   return true;
 }
 
+/**
+ * Draws the segments i to i + 7 where they are all joined and nearly of unit length, but a target column may fall into the
+ * segment before or after the one of its turn; else draws nothing. Each of eight target columns chooses among the three.
+ */
+function eightTargets(shift: usize, map: usize, src: usize, out: usize, last: i32, tear: i32, i: i32): bool {
+  const s = shift + (<usize>i << 2);
+  const s0 = load<i32>(s);
+  const at = (i << 8) + s0;
+  const t0 = (at + 255) >> 8;
+  if (t0 < 0 || t0 + 7 > last) return false;
+  const zero = i32x4.splat(s0);
+  // How far each node lies from its place in a row of unit segments: before, at, after, and after that.
+  const rm = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s - 4), zero), i32x4.sub(v128.load(s + 12), zero));
+  const r0 = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s), zero), i32x4.sub(v128.load(s + 16), zero));
+  const rp = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s + 4), zero), i32x4.sub(v128.load(s + 20), zero));
+  const rq = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s + 8), zero), i32x4.sub(v128.load(s + 24), zero));
+  const e = i16x8.splat(<i16>((t0 << 8) - at)), unit = i16x8.splat(256), none = i16x8.splat(0);
+  const limit = i16x8.splat(<i16>min(tear, 40));
+  const a0 = i16x8.sub_sat_s(e, r0);
+  const after = i16x8.sub_sat_s(i16x8.sub_sat_s(e, rp), unit);
+  const isBefore = i16x8.lt_s(a0, none), isAfter = i16x8.gt_s(after, none);
+  const along = v128.bitselect(i16x8.add_sat_s(i16x8.sub_sat_s(e, rm), unit), v128.bitselect(after, a0, isAfter), isBefore);
+  const own = i16x8.sub_sat_s(rp, r0);
+  const jump = v128.bitselect(i16x8.sub_sat_s(r0, rm), v128.bitselect(i16x8.sub_sat_s(rq, rp), own, isAfter), isBefore);
+  const bad = v128.or(
+    v128.or(i16x8.gt_s(i16x8.abs(own), limit), i16x8.gt_s(i16x8.abs(jump), limit)),
+    v128.or(i16x8.lt_s(along, none), i16x8.gt_s(along, i16x8.add_sat_s(jump, unit))));
+  if (v128.any_true(bad)) return false;
+  const p = i16x8.mul(along, jump);
+  const f = i16x8.add(
+    i16x8.sub(along, i16x8.shr_s(i16x8.add(p, i16x8.splat(128)), 8)),
+    i16x8.shr_s(i16x8.add(i16x8.q15mulr_sat_s(p, jump), i16x8.splat(1)), 1));
+  const step = i16x8.add(f, v128.bitselect(i16x8.splat(-256), v128.and(unit, isAfter), isBefore));
+  const origin = i32x4.splat(i << 8);
+  const m = map + (<usize>t0 << 2);
+  v128.store(m, i32x4.add(i32x4.add(origin, i32x4(0, 256, 512, 768)), i32x4.extend_low_i16x8_s(step)));
+  v128.store(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(step)));
+  if (src) {
+    const from = src + (<usize>i << 2), to = out + (<usize>t0 << 2);
+    sampleFour(from, to, i32x4.extend_low_i16x8_s(isBefore), i32x4.extend_low_i16x8_s(isAfter), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3));
+    sampleFour(from + 16, to + 16, i32x4.extend_high_i16x8_s(isBefore), i32x4.extend_high_i16x8_s(isAfter), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7));
+  }
+  // Where the eight are stretched over a ninth column, it lies in the last two.
+  if (((t0 + 8) << 8) <= ((i + 8) << 8) + load<i32>(s + 32)) {
+    segment(shift, map, src, out, last + 1, tear, i + 6, true);
+    segment(shift, map, src, out, last + 1, tear, i + 7, true);
+  }
+  return true;
+}
+
+/** Four target columns, each from its own source column, the one before or the one after. */
+// @ts-ignore: decorator
+@inline
+function sampleFour(from: usize, to: usize, isBefore: v128, isAfter: v128, fLow: v128, fHigh: v128): void {
+  const b = v128.load(from - 4), h = v128.load(from), n = v128.load(from + 4), a = v128.load(from + 8);
+  v128.store(to, blendFour(v128.bitselect(b, v128.bitselect(n, h, isAfter), isBefore), v128.bitselect(h, v128.bitselect(a, n, isAfter), isBefore), fLow, fHigh));
+}
+
 /** a + (b - a) * f for sixteen bytes, f 0 to 256: modulo 2^16, which the end result never leaves. */
 // @ts-ignore: decorator
 @inline
@@ -125,23 +197,26 @@ function blendFour(a: v128, b: v128, fLow: v128, fHigh: v128): v128 {
   return i8x16.narrow_i16x8_u(i16x8.shr_u(lo, 8), i16x8.shr_u(hi, 8));
 }
 
-/** Draws the one segment between columns i and i + 1, joined or torn. */
-function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, i: i32, rightwards: bool): void {
+/** Draws the one segment between columns i and i + 1, joined or torn; true where it is joined. */
+function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, i: i32, rightwards: bool): bool {
   const sa = load<i32>(shift + (<usize>i << 2)), sb = load<i32>(shift + (<usize>i << 2) + 4);
   const low = (i << 8) + sa, high = ((i + 1) << 8) + sb;
   if (abs(sb - sa) <= tear) {
     const length = high - low;
-    if (length <= 0) return; // folded behind the nearer part, which is drawn later
+    if (length <= 0) return true; // folded behind the nearer part, which is drawn later
     let t = max((low + 255) >> 8, 0);
     const t1 = min(high >> 8, width - 1);
     for (; t <= t1; t++) write(map, src, out, t, (i << 8) + <i32>nearest(<f32>(((t << 8) - low) << 8) / <f32>length));
-  } else if (rightwards) {
+    return true;
+  }
+  if (rightwards) {
     cap(map, src, out, width, low, low + 128, i << 8);
     cap(map, src, out, width, high - 128, high, (i + 1) << 8);
   } else {
     cap(map, src, out, width, high - 128, high, (i + 1) << 8);
     cap(map, src, out, width, low, low + 128, i << 8);
   }
+  return false;
 }
 
 /** Writes one constant source coordinate to the target columns whose centres lie in [from, to]. */
@@ -175,36 +250,41 @@ function tap8(src: usize, u: i32): v128 {
 }
 
 /**
- * Marks the holes of a row in `mask` (255 = revealed) and gives each the coordinate of its farther neighbour, so that never a
- * near colour is drawn out; a membrane over all rows smooths this afterwards. Returns how many columns were revealed.
+ * Marks the holes of a row in `mask` (255 = revealed), lists them in `runs` (first column and the one after the last, i32) and
+ * gives each the coordinate of its farther neighbour, so that never a near colour is drawn out; the membrane starts from there.
+ * Returns the number of runs.
  */
-function fillRow(shift: usize, map: usize, src: usize, out: usize, mask: usize, width: i32, direction: i32): i32 {
-  let revealed = 0;
+function fillRow(shift: usize, map: usize, src: usize, out: usize, mask: usize, runs: usize, width: i32, direction: i32): i32 {
+  let count = 0;
   memory.fill(mask, 0, width);
   const hole = i32x4.splat(HOLE);
   let t = 0;
   while (t < width) {
-    // Most of a row is known: skip four at a time (the row is padded by the caller).
-    if (!v128.any_true(i32x4.eq(v128.load(map + (<usize>t << 2)), hole))) { t += 4; continue; }
-    if (load<i32>(map + (<usize>t << 2)) != HOLE) { t++; continue; }
+    // Most of a row is known: skip sixteen at a time (what is read past the row's end belongs to the scratch behind it).
+    const m = map + (<usize>t << 2);
+    if (!v128.any_true(v128.or(
+      v128.or(i32x4.eq(v128.load(m), hole), i32x4.eq(v128.load(m + 16), hole)),
+      v128.or(i32x4.eq(v128.load(m + 32), hole), i32x4.eq(v128.load(m + 48), hole))))) { t += 16; continue; }
+    if (load<i32>(m) != HOLE) { t++; continue; }
     const from = t;
     while (t < width && load<i32>(map + (<usize>t << 2)) == HOLE) t++;
-    const count = t - from;
-    revealed += count;
-    memory.fill(mask + from, 255, count);
+    memory.fill(mask + from, 255, t - from);
+    store<i32>(runs + (<usize>count << 3), from);
+    store<i32>(runs + (<usize>count << 3) + 4, t);
+    count++;
+    if (from == 0 && t == width) { for (let i = 0; i < width; i++) write(map, src, out, i, i << 8); continue; }
     let useRight: bool;
-    if (from == 0) useRight = t < width;
+    if (from == 0) useRight = true;
     else if (t == width) useRight = false;
     else {
       const sl = load<i32>(shift + (<usize>(load<i32>(map + (<usize>(from - 1) << 2)) >> 8) << 2));
       const sr = load<i32>(shift + (<usize>(load<i32>(map + (<usize>t << 2)) >> 8) << 2));
       useRight = direction > 0 ? sr > sl : sr < sl;
     }
-    if (from == 0 && t == width) { for (let i = 0; i < width; i++) write(map, src, out, i, i << 8); continue; }
     const anchor = load<i32>(map + (<usize>(useRight ? t : from - 1) << 2));
     for (let i = from; i < t; i++) write(map, src, out, i, anchor);
   }
-  return revealed;
+  return count;
 }
 
 /** Samples one row of RGBA with 16 bits a channel at the mapped coordinates, linear between neighbours. */
@@ -219,37 +299,52 @@ function sampleRow16(src: usize, map: usize, out: usize, width: i32): void {
   }
 }
 
+/** How many runs the last drawn row had: the one thing kept between calls, since the next row is the next call's first. */
+let runsBefore: i32 = 0;
+
 /**
- * Renders `rows` rows of one view.
- * depth holds rows + 2 rows (one above, one below) of `depthStride` u16 each, the row's first value at depthStride*row + 8;
- * src and out have rows of width + 4 px; mask rows of width; scratch holds the row's shifts, map and grown depth.
- * sampleBytes 4: RGBA8, 8: RGBA16. Returns the number of revealed pixels.
+ * Renders `rows` rows of one view, from row y0 of the picture.
+ * depth holds rows + 2 rows (one above, one below); depth, src, out and mask have rows of width without padding: what is read or written past a row's end belongs to the next one,
+ * which is drawn later, or to the caller's padding.
+ * scratch: 11 blocks of ((width + 31) & ~7) * 4 bytes, kept as they are between the bands of one view.
+ * nodes: the membrane's nodes, the next free one is `node`; 0 asks for no membrane.
+ * grow: 1 gives pixels beside a nearer thing to that thing; sign: -1 where black is near. sampleBytes 4: RGBA8, 8: RGBA16.
+ * Returns the number of revealed pixels.
  */
 export function renderRows(
-  src: usize, depth: usize, out: usize, mask: usize, coordinates: usize, scratch: usize,
-  width: i32, rows: i32, depthStride: i32, base: f32, scale: f32, tear: i32, jump: i32, direction: i32, sampleBytes: i32,
+  src: usize, depth: usize, out: usize, mask: usize, scratch: usize, nodes: usize, node: i32, y0: i32,
+  width: i32, rows: i32, base: f32, scale: f32, tear: i32, jump: i32, grow: bool, sign: i32, direction: i32, sampleBytes: i32,
 ): i32 {
-  const shift = scratch;
-  const padded = <usize>((width + 15) & ~7) << 2;
-  const map = scratch + padded;
-  const grown = map + padded;
-  const rowBytes = <usize>((width + 4) * sampleBytes);
-  let revealed = 0;
+  const block = <usize>((width + 31) & ~7) << 2;
+  const shift = scratch, maps = scratch + block, lines = maps + 2 * block, indices = lines + 2 * block, runs = indices + 2 * block, outKept = runs + 2 * block;
+  const rowBytes = <usize>(width * sampleBytes);
+  let revealed = 0, k = node, above = outKept;
+  if (y0 == 0) { runsBefore = 0; memory.fill(indices, 0, 2 * block); }
   for (let y = 0; y < rows; y++) {
-    const row = depth + ((<usize>((y + 1) * depthStride) + 8) << 1);
-    let line = row;
-    if (jump >= 0) {
-      growNearRow(row - (<usize>depthStride << 1), row, row + (<usize>depthStride << 1), grown, width, jump);
-      line = grown;
-    }
+    // Two rows of everything are held in turns, so that each row finds the one above it.
+    const here: usize = (y0 + y) & 1, there: usize = 1 - here;
+    const row = depth + (<usize>((y + 1) * width) << 1);
+    const line = lines + here * block, map = maps + here * block, index = indices + here * block;
+    if (grow) growNearRow(row - (<usize>width << 1), row, row + (<usize>width << 1), line, width, jump);
+    else memory.copy(line, row, <usize>width << 1);
     shiftRow(line, shift, width, base, scale);
-    const place = coordinates ? coordinates + <usize>y * padded : map;
     // Bytes are sampled while the row is drawn; 16 bits a channel in a pass of their own.
-    const from = sampleBytes == 4 ? src + <usize>y * rowBytes : 0;
-    const to = out + <usize>y * rowBytes;
-    drawRow(shift, place, from, to, width, tear, direction);
-    revealed += fillRow(shift, place, from, to, mask + <usize>y * width, width, direction);
-    if (sampleBytes == 8) sampleRow16(src + <usize>y * rowBytes, place, to, width);
+    const to = out + <usize>y * rowBytes, from = src + <usize>y * rowBytes;
+    drawRow(shift, map, sampleBytes == 4 ? from : 0, to, width, tear, direction);
+    const runList = runs + here * block;
+    const count = fillRow(shift, map, sampleBytes == 4 ? from : 0, to, mask + <usize>y * width, runList, width, direction);
+    if (sampleBytes == 8) sampleRow16(from, map, to, width);
+    for (let r = 0; r < count; r++) revealed += load<i32>(runList + (<usize>r << 3) + 4) - load<i32>(runList + (<usize>r << 3));
+    if (nodes) {
+      memory.fill(index, 0, <usize>width << 2);
+      if (count + runsBefore > 0) {
+        k = gatherRow(nodes, k, runList, count, runs + there * block, runsBefore, index, indices + there * block,
+          to, above, map, maps + there * block, line, lines + there * block, y0 + y > 0, width, jump, sign, sampleBytes, <u32>(y0 + y) * <u32>width);
+      }
+    }
+    runsBefore = count;
+    above = to;
   }
+  if (nodes) memory.copy(outKept, above, rowBytes);
   return revealed;
 }

@@ -1,0 +1,20 @@
+// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|room ...]
+import { benchAnaglyph } from './anaglyph';
+import { benchQuality } from './quality';
+import { benchRoom } from './room';
+import { benchSheet } from './sheet';
+import { benchView } from './view';
+
+const PARTS: Record<string, () => void | Promise<void>> = { view: benchView, quality: benchQuality, anaglyph: benchAnaglyph, sheet: benchSheet, room: benchRoom };
+
+async function main(): Promise<void> {
+  const chosen = process.argv.slice(2);
+  const unknown = chosen.find((c) => !(c in PARTS));
+  if (unknown !== undefined) throw new Error(`There is no part '${unknown}'; there are ${Object.keys(PARTS).join(', ')}.`);
+  for (const [name, part] of Object.entries(PARTS)) if (chosen.length === 0 || chosen.includes(name)) await part();
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof Error ? error.message : error);
+  process.exit(1);
+});
