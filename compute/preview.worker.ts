@@ -1,8 +1,9 @@
-import { expose, transfer } from 'comlink';
+import { expose, transfer, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import type { DepthEdit } from '@/core/depth/edit';
 import type { Rect } from '@/core/depth/window';
-import { Layer, type LayerPlace } from './layer';
+import type { EyeApi } from './eye.worker';
+import { isFlat, Layer, type LayerPlace } from './layer';
 import type { Look, LookRequest } from './ways';
 
 // The page's own renderer: holds the shot at preview size, and a window of it in detail when the artist looks closer, and
@@ -14,9 +15,15 @@ let shot: Shot | undefined;
 let revision = '';
 let whole: Layer | undefined;
 let detail: Layer | undefined;
+let second: Remote<EyeApi> | undefined;
+/** Looks are drawn one after another: they share their buffers. */
+let turn: Promise<unknown> = Promise.resolve();
 let stroke: { settings: BrushSettings; points: StrokePoint[] } | undefined;
 
 const api = {
+  /** Takes the way to the worker that renders the other eye. */
+  meet(port: MessagePort): void { second = wrap<EyeApi>(port); },
+
   /** Loads a shot at preview size: longest side at most `side` px. */
   async open(next: Shot, depthRevision: string, side: number): Promise<void> {
     shot = next;
@@ -29,8 +36,8 @@ const api = {
   async takeDepth(depthRevision: string, force: boolean): Promise<boolean> {
     if (!whole || (revision === depthRevision && !force)) return false;
     const [w, d] = await Promise.all([fetchDepth(whole.place, depthRevision), detail ? fetchDepth(detail.place, depthRevision) : undefined]);
-    whole = new Layer(whole.place, whole.picture, w);
-    if (detail && d) detail = new Layer(detail.place, detail.picture, d);
+    whole = new Layer(whole.place, whole.picture, w, second);
+    if (detail && d) detail = new Layer(detail.place, detail.picture, d, second);
     revision = depthRevision;
     return true;
   },
@@ -55,17 +62,16 @@ const api = {
   },
 
   /** Paints on. Returns what to draw anew: nothing but the touched part for flat ways. */
-  addPoints(points: StrokePoint[], request: LookRequest): Look | undefined {
+  async addPoints(points: StrokePoint[], request: LookRequest): Promise<Look | undefined> {
     if (!whole || !stroke) return undefined;
     const began = performance.now();
     const parts = [whole.addPoints(points), detail?.addPoints(points)];
     if (!parts[0] && !parts[1]) return undefined;
-    const flat = request.way === 'picture' || request.way === 'depth' || request.way === 'depth-over-picture';
-    if (!flat) return api.look(request);
+    if (!isFlat(request.way)) return api.look(request);
     const grow = (r: Rect, l: Layer): Rect => ({ left: Math.max(0, r.left - 1), top: Math.max(0, r.top - 1), right: Math.min(l.picture.width, r.right + 1), bottom: Math.min(l.picture.height, r.bottom + 1) });
     const frames = [whole, detail].flatMap((layer, n) => {
       const part = parts[n];
-      return layer && part ? [layer.look(request, grow(part, layer)).frame] : [];
+      return layer && part ? [layer.lookFlat(request, grow(part, layer))] : [];
     });
     return transfer({ frames, revealedShare: -1, milliseconds: performance.now() - began }, frames.map((f) => f.data.buffer));
   },
@@ -82,13 +88,10 @@ const api = {
   },
 
   /** Draws one way to see: the whole picture, and the window in detail over it. */
-  look(request: LookRequest): Look | undefined {
-    if (!whole) return undefined;
-    const began = performance.now();
-    const base = whole.look(request);
-    const frames = [base.frame];
-    if (detail && request.way !== 'both') frames.push(detail.look(request).frame);
-    return transfer({ frames, revealedShare: base.revealed, milliseconds: performance.now() - began }, frames.map((f) => f.data.buffer));
+  look(request: LookRequest): Promise<Look | undefined> {
+    const drawn = turn.then(() => draw(request));
+    turn = drawn.catch(() => undefined);
+    return drawn;
   },
 
   /** Map value 0 to 1 under a full-size place; undefined outside. */
@@ -110,6 +113,15 @@ const api = {
 
 export type PreviewApi = typeof api;
 
+async function draw(request: LookRequest): Promise<Look | undefined> {
+  if (!whole) return undefined;
+  const began = performance.now();
+  const base = await whole.look(request);
+  const frames = [base.frame];
+  if (detail && request.way !== 'both') frames.push((await detail.look(request)).frame);
+  return transfer({ frames, revealedShare: base.revealed, milliseconds: performance.now() - began }, frames.map((f) => f.data.buffer));
+}
+
 const inside = (r: Rect, x: number, y: number): boolean => x >= r.left && y >= r.top && x < r.right && y < r.bottom;
 const placeOf = (rect: Rect, scale: number): LayerPlace => ({ ...rect, shown: rect, scale });
 
@@ -119,7 +131,7 @@ function sizeOf(place: LayerPlace): { width: number; height: number } {
 
 async function load(place: LayerPlace, depthRevision: string): Promise<Layer> {
   const [picture, depth] = await Promise.all([fetchPicture(place), fetchDepth(place, depthRevision)]);
-  return new Layer(place, picture, depth);
+  return new Layer(place, picture, depth, second);
 }
 
 function query(place: LayerPlace): string {

@@ -1,8 +1,11 @@
 import { kernels } from '../kernels/kernels';
 import { isDeep, type Picture } from '../raster/picture';
 
-/** Sweeps of relaxation: after the row fill as a start, more than these change less than the eye can see (docs/computations.md). */
-const SWEEPS = 12;
+/**
+ * Sweeps of relaxation. Over-relaxed, a change travels some three pixels a sweep, and it comes in from one side only; what more
+ * sweeps than twelve still change in the widest gaps is less than the eye can see (docs/computations.md).
+ */
+const sweepsFor = (widestGap: number): number => Math.min(12, 2 + 2 * Math.ceil(widestGap / 6));
 const OMEGA = 1.8;
 /** Bytes of a node of the membrane (core/kernels/source/membrane.ts). */
 export const NODE_BYTES = 64;
@@ -21,7 +24,7 @@ const PIXEL_AT = 56;
 export function fillReveal(picture: Picture, nodes: number, end: number): void {
   const k = kernels();
   const bytes = isDeep(picture) ? 8 : 4;
-  k.relaxMembrane(nodes, end, SWEEPS, OMEGA, bytes);
+  k.relaxMembrane(nodes, end, sweepsFor(k.widestGap()), OMEGA, bytes);
   const { data } = picture;
   const whole = new Uint32Array(k.memory.buffer, nodes, (end * NODE_BYTES) / 4);
   const step = NODE_BYTES / 4;

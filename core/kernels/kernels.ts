@@ -8,6 +8,7 @@ export interface KernelExports {
     src: number, depth: number, out: number, mask: number, scratch: number, nodes: number, node: number, y0: number, width: number, rows: number,
     base: number, scale: number, tear: number, jump: number, grow: number, sign: number, direction: number, sampleBytes: number,
   ): number;
+  widestGap(): number;
   mixAnaglyph(left: number, right: number, out: number, pixels: number, matrix: number): void;
   relaxMembrane(nodes: number, end: number, sweeps: number, omega: number, sampleBytes: number): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;

@@ -1,7 +1,7 @@
 'use client';
 
 import { InputNumber } from 'antd';
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import { parallaxOf } from '@/core/stereo/parallax';
 import { comfortPx, inUnit } from '@/core/stereo/units';
 import { signed } from '../numbers';
@@ -49,9 +49,7 @@ export function Card({ top, length }: { top: number; length: number }) {
         <img src={`/api/shots/${shot}/picture?left=0&top=0&right=${source.width}&bottom=${source.height}&width=${width}&height=${Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)))}`} alt="" style={{ height }} draggable={false} />
         <b>Back plate</b>
         <span className="ct-card-figures" onPointerDown={(e) => { e.stopPropagation(); }}>
-          <Typed label="farthest depth" value={depth.far} min={0} max={depth.near - NARROWEST} onTry={(far) => { room.try({ span: { near: depth.near, far } }); }} />
-          to
-          <Typed label="nearest depth" value={depth.near} min={depth.far + NARROWEST} max={1} onTry={(near) => { room.try({ span: { near, far: depth.far } }); }} />
+          <Typed end="far" /> to <Typed end="near" />
         </span>
         <span>{shown(pFar)} to {shown(pNear)} {unit}</span>
         {over > 0.05 && <span className="ct-warn">{signed(over, 1).replace('+', '')} px too deep</span>}
@@ -60,10 +58,13 @@ export function Card({ top, length }: { top: number; length: number }) {
   );
 }
 
-function Typed({ label, value, min, max, onTry }: { label: string; value: number; min: number; max: number; onTry(v: number): void }) {
+/** One end of the span as a figure that can be typed. Memoised: a dragged budget must not draw fields anew that it does not change. */
+const Typed = memo(function Typed({ end }: { end: 'near' | 'far' }) {
   const room = useRoomStore().getState();
+  const near = useRoom((s) => s.document.depth.near), far = useRoom((s) => s.document.depth.far);
+  const bounds = end === 'far' ? { min: 0, max: near - NARROWEST } : { min: far + NARROWEST, max: 1 };
   return (
-    <InputNumber size="small" variant="borderless" controls={false} precision={2} step={0.01} value={value} min={min} max={max} aria-label={`Back plate, ${label}`}
-      onChange={(v) => { if (v !== null) onTry(v); }} onBlur={() => { room.keep('Depth span'); }} onPressEnter={() => { room.keep('Depth span'); }} />
+    <InputNumber size="small" variant="borderless" controls={false} precision={2} step={0.01} value={end === 'far' ? far : near} {...bounds} aria-label={`Back plate, ${end === 'far' ? 'farthest' : 'nearest'} depth`}
+      onChange={(v) => { if (v !== null) room.try({ span: { near, far, [end]: v } }); }} onBlur={() => { room.keep('Depth span'); }} onPressEnter={() => { room.keep('Depth span'); }} />
   );
-}
+});

@@ -1,7 +1,7 @@
 'use client';
 
 import { InputNumber, Slider } from 'antd';
-import { useId } from 'react';
+import { memo, useId, useRef } from 'react';
 
 interface Props {
   readonly label: string;
@@ -21,7 +21,15 @@ interface Props {
 }
 
 /** String with bead: a label, a value with its unit that can be typed, and a string whose bead is dragged. */
-export function Bead({ label, unit, value, min, max, step, decimals = 0, logarithmic = false, greys = false, note, onTry, onKeep }: Props) {
+export function Bead({ onTry, onKeep, ...shown }: Props) {
+  // The string is drawn anew only when what it shows changes; whoever is called back is the newest all the same.
+  const latest = useRef({ onTry, onKeep });
+  latest.current = { onTry, onKeep };
+  const calls = useRef({ onTry: (v: number) => { latest.current.onTry(v); }, onKeep: () => { latest.current.onKeep?.(); } });
+  return <BeadOnString {...shown} {...calls.current} />;
+}
+
+const BeadOnString = memo(function BeadOnString({ label, unit, value, min, max, step, decimals = 0, logarithmic = false, greys = false, note, onTry, onKeep }: Props) {
   const id = useId();
   const to = (v: number): number => (logarithmic ? Math.log(v / min) / Math.log(max / min) : v);
   const from = (p: number): number => (logarithmic ? Math.round((min * (max / min) ** p) / step) * step : p);
@@ -43,4 +51,4 @@ export function Bead({ label, unit, value, min, max, step, decimals = 0, logarit
       />
     </div>
   );
-}
+});

@@ -6,33 +6,17 @@ import { contourStep } from '../viewer/usePreview';
 import type { CameraControl } from '../viewer/useCamera';
 import { useRoom, useRoomStore } from './context';
 
-/** What belongs to the way to see, what the eyes reveal, and the zoom. */
+/** What belongs to the way to see, what the eyes reveal, and the zoom. Each part follows only what it shows. */
 export function Foot({ camera }: { camera: CameraControl | undefined }) {
-  const store = useRoomStore();
   const way = useRoom((s) => s.ways[s.stage]);
-  const strength = useRoom((s) => s.depthStrength), mark = useRoom((s) => s.markReveal), share = useRoom((s) => s.revealedShare);
-  const budget = useRoom((s) => s.document.budget);
-  const set = store.getState().set;
   const eyes = way !== 'picture' && way !== 'depth' && way !== 'depth-over-picture';
   return (
     <footer className="ct-foot">
-      {way === 'depth-over-picture' && (
-        <>
-          <span>contours every <b>{figure(contourStep(budget.farPx - budget.nearPx), contourStep(budget.farPx - budget.nearPx) < 1 ? 1 : 0)} px</b>, ink on the screen plane</span>
-          <label className="ct-foot-strength">depth <b>{Math.round(strength * 100)} %</b>
-            <Slider min={0} max={1} step={0.05} value={strength} onChange={(v) => { set({ depthStrength: v }); }} tooltip={{ open: false }} ariaLabelForHandle="Strength of depth over the picture" />
-          </label>
-        </>
-      )}
+      {way === 'depth-over-picture' && <Contours />}
       {way === 'picture' && <span>the source as it came</span>}
       {way === 'depth' && <span>white is near, black is far</span>}
-      {eyes && (
-        <>
-          <span>revealed <b data-testid="revealed">{share < 0 ? '…' : `${figure(share * 100, 2)} %`}</b> of the pixels</span>
-          <label className="ct-foot-switch"><Switch checked={mark} onChange={(v) => { set({ markReveal: v }); }} aria-label="Mark what is revealed" /> mark them</label>
-          {(way === 'left' || way === 'right') && <span>hold <kbd>E</kbd> for the other eye</span>}
-        </>
-      )}
+      {eyes && <><Share /><MarkReveal /></>}
+      {(way === 'left' || way === 'right') && <span>hold <kbd>E</kbd> for the other eye</span>}
       <span className="ct-zoom">
         Zoom <b>{camera ? figure(camera.camera.zoom * (globalThis.devicePixelRatio || 1) * 100) : '…'} %</b>
         <Button type="link" size="small" onClick={() => camera?.fit()} disabled={camera?.fits}>fit</Button>
@@ -40,4 +24,29 @@ export function Foot({ camera }: { camera: CameraControl | undefined }) {
       </span>
     </footer>
   );
+}
+
+function Contours() {
+  const set = useRoomStore().getState().set;
+  const strength = useRoom((s) => s.depthStrength);
+  const step = useRoom((s) => contourStep(s.document.budget.farPx - s.document.budget.nearPx));
+  return (
+    <>
+      <span>contours every <b>{figure(step, step < 1 ? 1 : 0)} px</b>, ink on the screen plane</span>
+      <label className="ct-foot-strength">depth <b>{Math.round(strength * 100)} %</b>
+        <Slider min={0} max={1} step={0.05} value={strength} onChange={(v) => { set({ depthStrength: v }); }} tooltip={{ open: false }} ariaLabelForHandle="Strength of depth over the picture" />
+      </label>
+    </>
+  );
+}
+
+function Share() {
+  const share = useRoom((s) => s.revealedShare);
+  return <span>revealed <b data-testid="revealed">{share < 0 ? '…' : `${figure(share * 100, 2)} %`}</b> of the pixels</span>;
+}
+
+function MarkReveal() {
+  const set = useRoomStore().getState().set;
+  const mark = useRoom((s) => s.markReveal);
+  return <label className="ct-foot-switch"><Switch checked={mark} onChange={(v) => { set({ markReveal: v }); }} aria-label="Mark what is revealed" /> mark them</label>;
 }

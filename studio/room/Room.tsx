@@ -1,7 +1,7 @@
 'use client';
 
 import { App } from 'antd';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { DepthBoard } from '../depth-board/DepthBoard';
 import { DepthStage } from '../stages/DepthStage';
 import { OutputStage } from '../stages/OutputStage';
@@ -20,7 +20,9 @@ import { TopBar } from './TopBar';
 import { WaysToSee } from './WaysToSee';
 import './room.css';
 
-const STAGE_PANELS = { source: SourceStage, depth: DepthStage, stereo: StereoStage, output: OutputStage } as const;
+// A moving camera draws the picture and the foot anew, nothing else.
+const STAGE_PANELS = { source: memo(SourceStage), depth: memo(DepthStage), stereo: memo(StereoStage), output: memo(OutputStage) } as const;
+const Top = memo(TopBar), Ways = memo(WaysToSee), Board = memo(DepthBoard), Budget = memo(BudgetTable), RenderList = memo(Renders);
 
 /** The room: stages above, ways of working at the left, the picture in the middle, the depth board at the right. */
 export function Room({ shot, renders, project }: { shot: ShotState; renders: RenderSummary[]; project: string }) {
@@ -32,32 +34,33 @@ export function Room({ shot, renders, project }: { shot: ShotState; renders: Ren
   );
 }
 
+/** Follows nothing but the stage: whatever changes often is followed by the parts that show it. */
 function RoomFloor({ project }: { project: string }) {
   const stage = useRoom((s) => s.stage);
   const [camera, setCamera] = useState<CameraControl | undefined>();
   const sheet = useShortcuts(camera);
-  useMessages();
-  useFreshness();
   const Panel = STAGE_PANELS[stage];
   return (
     <div className="ct-room">
-      <TopBar project={project} />
+      <Messages />
+      <Freshness />
+      <Top project={project} />
       <aside className="ct-left" aria-label="Ways of working"><Panel /></aside>
       <main className="ct-middle">
-        <WaysToSee />
+        <Ways />
         <Viewer onCamera={setCamera} />
-        {stage === 'stereo' && <BudgetTable />}
-        {stage === 'output' && <Renders />}
+        {stage === 'stereo' && <Budget />}
+        {stage === 'output' && <RenderList />}
         <Foot camera={camera} />
       </main>
-      <DepthBoard />
+      <Board />
       <ShortcutSheet open={sheet.open} onClose={sheet.close} />
     </div>
   );
 }
 
 /** Shows the room's notices, and asks before a page is left whose last change is not stored yet. */
-function useMessages(): void {
+function Messages(): null {
   const { message } = App.useApp();
   const store = useRoomStore();
   const notice = useRoom((s) => s.notice);
@@ -73,10 +76,11 @@ function useMessages(): void {
     window.addEventListener('beforeunload', ask);
     return () => { window.removeEventListener('beforeunload', ask); };
   }, [storing]);
+  return null;
 }
 
 /** Follows renders while any runs, and looks for changes from other windows now and then. */
-function useFreshness(): void {
+function Freshness(): null {
   const store = useRoomStore();
   const running = useRoom((s) => s.renders.some((r) => r.state === 'queued' || r.state === 'running'));
   useEffect(() => {
@@ -85,4 +89,5 @@ function useFreshness(): void {
     document.addEventListener('visibilitychange', back);
     return () => { clearInterval(timer); document.removeEventListener('visibilitychange', back); };
   }, [store, running]);
+  return null;
 }

@@ -21,37 +21,47 @@ function stands(stage: Stage, s: RoomState): string {
   }
 }
 
-/** Project and shot, the stages in the order of work, what is stored, what is rendering. */
+/** Project and shot, the stages in the order of work, what is stored, what is rendering. Each part follows only what it shows. */
 export function TopBar({ project }: { project: string }) {
-  const state = useRoom((s) => s);
-  const store = useRoomStore();
+  const name = useRoom((s) => s.shot.name);
   return (
     <header className="ct-top">
       <Link href="/" className="ct-home" aria-label="To the desk" prefetch={false}>
         <Mark />
-        <span><b>{state.shot.name}</b><small>{project}</small></span>
+        <span><b>{name}</b><small>{project}</small></span>
       </Link>
-      <nav className="ct-stages" aria-label="Stages">
-        {STAGES.map((stage) => (
-          <button key={stage} type="button" className={stage === state.stage ? 'on' : ''} aria-current={stage === state.stage ? 'step' : undefined} onClick={() => { store.getState().set({ stage }); }}>
-            <span>{NAMES[stage]}</span>
-            <small>{stands(stage, state)}</small>
-          </button>
-        ))}
-      </nav>
+      <nav className="ct-stages" aria-label="Stages">{STAGES.map((stage) => <StageWord key={stage} stage={stage} />)}</nav>
       <div className="ct-top-right">
-        <Tooltip title={state.shot.undo ? `Undo: ${state.shot.undo}` : 'Nothing to undo'}>
-          <Button type="text" disabled={!state.shot.undo} onClick={() => { state.step('undo'); }}>Undo</Button>
-        </Tooltip>
-        <Tooltip title={state.shot.redo ? `Redo: ${state.shot.redo}` : 'Nothing to redo'}>
-          <Button type="text" disabled={!state.shot.redo} onClick={() => { state.step('redo'); }}>Redo</Button>
-        </Tooltip>
+        <Step action="undo" word="Undo" />
+        <Step action="redo" word="Redo" />
         <div className="ct-status">
           <Stored />
           <Running />
         </div>
       </div>
     </header>
+  );
+}
+
+function StageWord({ stage }: { stage: Stage }) {
+  const store = useRoomStore();
+  const on = useRoom((s) => s.stage === stage);
+  const how = useRoom((s) => stands(stage, s));
+  return (
+    <button type="button" className={on ? 'on' : ''} aria-current={on ? 'step' : undefined} onClick={() => { store.getState().set({ stage }); }}>
+      <span>{NAMES[stage]}</span>
+      <small>{how}</small>
+    </button>
+  );
+}
+
+function Step({ action, word }: { action: 'undo' | 'redo'; word: string }) {
+  const store = useRoomStore();
+  const label = useRoom((s) => s.shot[action]);
+  return (
+    <Tooltip title={label ? `${word}: ${label}` : `Nothing to ${action}`}>
+      <Button type="text" disabled={!label} onClick={() => { store.getState().step(action); }}>{word}</Button>
+    </Tooltip>
   );
 }
 

@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { createStore } from 'zustand/vanilla';
 import type { BrushSettings } from '@/core/depth/brush';
 import { editLabel, type DepthEdit } from '@/core/depth/edit';
@@ -62,6 +63,11 @@ export interface RoomState {
 
 export type RoomStore = ReturnType<typeof createRoom>;
 
+/** The one that is held where the other says the same, so that nothing is drawn anew for it. */
+function kept<T>(held: T, next: T): T {
+  return equal(held, next) ? held : next;
+}
+
 /** The state of one room and everything that can be done in it. Data walks one way: actions change it, components show it. */
 export function createRoom(shot: ShotState, renders: RenderSummary[]) {
   let notices = 0;
@@ -70,7 +76,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       set((s) => ({
         shot: next,
         // While more changes are under way the page is ahead of the server; only the depth's revision is taken over.
-        document: whole ? next.document : { ...s.document, depth: { ...s.document.depth, revision: next.document.depth.revision } },
+        document: kept(s.document, whole ? next.document : { ...s.document, depth: { ...s.document.depth, revision: next.document.depth.revision } }),
         storedAt: next.changedAt,
       }));
     };

@@ -1,10 +1,16 @@
-import { wrap, type Remote } from 'comlink';
+import { transfer, wrap, type Remote } from 'comlink';
 import type { PreviewApi } from '@/compute/preview.worker';
 
-/** The page's renderer in its worker. End it when the room closes. */
+/** The page's renderer in its workers. End it when the room closes. */
 export interface Preview { readonly remote: Remote<PreviewApi>; end(): void }
 
+/** Starts the preview's worker and a second one for the other eye, and introduces them to each other. */
 export function startPreview(): Preview {
   const worker = new Worker(new URL('../../compute/preview.worker.ts', import.meta.url), { type: 'module' });
-  return { remote: wrap<PreviewApi>(worker), end: () => { worker.terminate(); } };
+  const second = new Worker(new URL('../../compute/eye.worker.ts', import.meta.url), { type: 'module' });
+  const { port1, port2 } = new MessageChannel();
+  second.postMessage(port2, [port2]);
+  const remote = wrap<PreviewApi>(worker);
+  void remote.meet(transfer(port1, [port1]));
+  return { remote, end: () => { worker.terminate(); second.terminate(); } };
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import equal from 'fast-deep-equal';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { Look, LookRequest } from '@/compute/ways';
 import { useRoomStore } from '../room/context';
@@ -93,10 +94,10 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       store.getState().set({ histogramOf: (bins) => held.remote.histogram(bins) });
       ask();
     }, (error: unknown) => { if (!dead.current) setState({ failed: (error as Error).message }); });
-    let keys: unknown[] = [];
+    let asked: LookRequest | undefined;
     const stop = store.subscribe((s) => {
-      const next = [s.document, s.stage, s.ways, s.flipped, s.markReveal, s.depthStrength];
-      if (next.some((v, n) => v !== keys[n])) { keys = next; ask(); }
+      const next = lookRequest(s);
+      if (!equal(next, asked)) { asked = next; ask(); }
     });
     let known = depth.revision, ticket = 0;
     const follow = store.subscribe((s) => {

@@ -1,6 +1,6 @@
 // Everything the module exports. Memory is laid out by the caller: between calls the module itself keeps
-// nothing but the number of gaps in the row drawn last (view.ts).
-export { renderRows } from './view';
+// nothing but what it knows of the gaps in the view being drawn (view.ts).
+export { renderRows, widestGap } from './view';
 export { mixAnaglyph } from './anaglyph';
 export { relaxMembrane } from './membrane';
 export { blendRows, gatherColumns } from './interlace';

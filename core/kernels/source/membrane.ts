@@ -108,8 +108,8 @@ export function relaxMembrane(nodes: usize, end: i32, sweeps: i32, omega: f32, s
   }
   const rest = f32x4.splat(1 - omega);
   for (let sweep = 0; sweep < sweeps; sweep++) {
+    // The neighbour that has just been written enters last, so that the chain from node to node stays short.
     if ((sweep & 1) == 0) {
-      // The neighbour that has just been written enters last, so that the chain from node to node stays short.
       for (let k = 1; k < end; k++) { const node = nodes + (<usize>k << 6); relaxNode(nodes, node, node + LEFT, node + RIGHT, rest); }
     } else {
       for (let k = end - 1; k > 0; k--) { const node = nodes + (<usize>k << 6); relaxNode(nodes, node, node + RIGHT, node + LEFT, rest); }

@@ -172,8 +172,7 @@ function eightTargets(shift: usize, map: usize, src: usize, out: usize, last: i3
   }
   // Where the eight are stretched over a ninth column, it lies in the last two.
   if (((t0 + 8) << 8) <= ((i + 8) << 8) + load<i32>(s + 32)) {
-    segment(shift, map, src, out, last + 1, tear, i + 6, true);
-    segment(shift, map, src, out, last + 1, tear, i + 7, true);
+    for (let n = i + 6; n < i + 8; n++) segment(shift, map, src, out, last + 1, tear, n, true);
   }
   return true;
 }
@@ -198,6 +197,8 @@ function blendFour(a: v128, b: v128, fLow: v128, fHigh: v128): v128 {
 }
 
 /** Draws the one segment between columns i and i + 1, joined or torn; true where it is joined. */
+// @ts-ignore: decorator
+@inline
 function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, i: i32, rightwards: bool): bool {
   const sa = load<i32>(shift + (<usize>i << 2)), sb = load<i32>(shift + (<usize>i << 2) + 4);
   const low = (i << 8) + sa, high = ((i + 1) << 8) + sb;
@@ -265,6 +266,7 @@ function fillRow(shift: usize, map: usize, src: usize, out: usize, mask: usize, 
     if (!v128.any_true(v128.or(
       v128.or(i32x4.eq(v128.load(m), hole), i32x4.eq(v128.load(m + 16), hole)),
       v128.or(i32x4.eq(v128.load(m + 32), hole), i32x4.eq(v128.load(m + 48), hole))))) { t += 16; continue; }
+    if (!v128.any_true(i32x4.eq(v128.load(m), hole))) { t += 4; continue; }
     if (load<i32>(m) != HOLE) { t++; continue; }
     const from = t;
     while (t < width && load<i32>(map + (<usize>t << 2)) == HOLE) t++;
@@ -299,8 +301,12 @@ function sampleRow16(src: usize, map: usize, out: usize, width: i32): void {
   }
 }
 
-/** How many runs the last drawn row had: the one thing kept between calls, since the next row is the next call's first. */
+/** How many runs the last drawn row had, and the widest of the view so far: kept between the bands of one view. */
 let runsBefore: i32 = 0;
+let widest: i32 = 0;
+
+/** Width in px of the widest gap in the view drawn last that lies between two known columns or at the border. */
+export function widestGap(): i32 { return widest; }
 
 /**
  * Renders `rows` rows of one view, from row y0 of the picture.
@@ -319,7 +325,7 @@ export function renderRows(
   const shift = scratch, maps = scratch + block, lines = maps + 2 * block, indices = lines + 2 * block, runs = indices + 2 * block, outKept = runs + 2 * block;
   const rowBytes = <usize>(width * sampleBytes);
   let revealed = 0, k = node, above = outKept;
-  if (y0 == 0) { runsBefore = 0; memory.fill(indices, 0, 2 * block); }
+  if (y0 == 0) { runsBefore = 0; widest = 0; memory.fill(indices, 0, 2 * block); }
   for (let y = 0; y < rows; y++) {
     // Two rows of everything are held in turns, so that each row finds the one above it.
     const here: usize = (y0 + y) & 1, there: usize = 1 - here;
@@ -334,7 +340,11 @@ export function renderRows(
     const runList = runs + here * block;
     const count = fillRow(shift, map, sampleBytes == 4 ? from : 0, to, mask + <usize>y * width, runList, width, direction);
     if (sampleBytes == 8) sampleRow16(from, map, to, width);
-    for (let r = 0; r < count; r++) revealed += load<i32>(runList + (<usize>r << 3) + 4) - load<i32>(runList + (<usize>r << 3));
+    for (let r = 0; r < count; r++) {
+      const gap = load<i32>(runList + (<usize>r << 3) + 4) - load<i32>(runList + (<usize>r << 3));
+      revealed += gap;
+      widest = max(widest, gap);
+    }
     if (nodes) {
       memory.fill(index, 0, <usize>width << 2);
       if (count + runsBefore > 0) {
