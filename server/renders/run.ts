@@ -76,16 +76,16 @@ class RenderJob {
 
   private async makePair(recipe: Extract<Recipe, { kind: 'pair' }>): Promise<void> {
     if (recipe.packing === 'left-and-right') {
-      await this.file('left', recipe, 0.05, () => this.view(-0.5));
-      await this.file('right', recipe, 0.5, () => this.view(0.5));
+      await this.file('left', recipe, [0.05, 0.5], () => this.view(-0.5));
+      await this.file('right', recipe, [0.5, 1], () => this.view(0.5));
       return;
     }
     const name = recipe.packing === 'side-by-side' ? 'side-by-side' : `anaglyph-${recipe.packing}`;
-    await this.file(name, recipe, 0.05, async () => {
+    await this.file(name, recipe, [0.05, 1], async () => {
       const left = this.view(-0.5);
-      await this.report(0.4, 'Rendering the right view');
+      await this.report(0.35, 'Rendering the right view');
       const right = this.view(0.5);
-      await this.report(0.7, 'Packing');
+      await this.report(0.6, 'Packing');
       return isAnaglyph(recipe.packing) ? anaglyph(toEightBits(left), toEightBits(right), recipe.packing) : sideBySide(left, right);
     });
   }
@@ -93,7 +93,7 @@ class RenderJob {
   private async makeViews(recipe: Extract<Recipe, { kind: 'views' }>): Promise<void> {
     const eyes = eyePositions(recipe.views);
     for (let n = 0; n < eyes.length; n++) {
-      await this.file(`view_${String(n + 1).padStart(3, '0')}`, recipe, n / eyes.length, () => this.view(eyes[n]));
+      await this.file(`view_${String(n + 1).padStart(3, '0')}`, recipe, [n / eyes.length, (n + 1) / eyes.length], () => this.view(eyes[n]));
     }
   }
 
@@ -119,15 +119,15 @@ class RenderJob {
     await this.store(out, name, MIMES[recipe.format]);
   }
 
-  private async file(stem: string, recipe: { format: PictureFormat; quality: number }, progress: number, make: () => Picture | Promise<Picture>): Promise<void> {
+  private async file(stem: string, recipe: { format: PictureFormat; quality: number }, [from, to]: readonly [number, number], make: () => Picture | Promise<Picture>): Promise<void> {
     const name = `${stem}.${EXTENSIONS[recipe.format]}`;
     if (this.stored.has(name)) return;
-    await this.report(progress, `Rendering ${stem.replace(/[_-]/g, ' ')}`);
+    await this.report(from, `Rendering ${stem.replace(/[_-]/g, ' ')}`);
     const picture = await make();
     this.size = { width: picture.width, height: picture.height };
     const path = join(this.work, name);
     await writePicture(path, picture, recipe.format, { alpha: this.render.document.source.hasAlpha, quality: recipe.quality });
-    await this.report(progress, `Storing ${name}`);
+    await this.report(from + (to - from) * 0.8, `Storing ${name}`);
     await this.store(path, name, MIMES[recipe.format]);
     await rm(path);
   }
