@@ -5,7 +5,7 @@ import { Render } from '@/server/db/entities';
 import { database, openOrm } from '@/server/db/orm';
 import { asProblem, isConnectionTrouble } from '@/server/http/problem';
 import { beat, claim, lostRenders } from '@/server/renders/claim';
-import { enqueue, openQueue, RENDER_QUEUE } from '@/server/renders/queue';
+import { enqueue, openQueue, RENDER_JOBS } from '@/server/renders/queue';
 import { Interrupted, runRender } from '@/server/renders/run';
 
 // Takes renders from the queue, one at a time. Start as many as there are machines: they need the database's address
@@ -59,7 +59,7 @@ async function end(boss: PgBoss, renderId: string, error: unknown, wanted: strin
 async function main(): Promise<void> {
   await openOrm();
   const boss = await openQueue(true);
-  await boss.work<{ renderId: string }>(RENDER_QUEUE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => { await take(boss, job.data.renderId); });
+  await boss.work<{ renderId: string }>(RENDER_JOBS, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => { await take(boss, job.data.renderId); });
   const rescue = setInterval(() => void lostRenders().then((ids) => Promise.all(ids.map((id) => enqueue(boss, id)))).catch(() => undefined), 5000);
   let stopping = false;
   const stop = (): void => {

@@ -1,7 +1,7 @@
 import PgBoss from 'pg-boss';
 import { databaseUrl } from '../config';
 
-export const RENDER_QUEUE = 'render';
+export const RENDER_JOBS = 'render';
 
 const kept = globalThis as typeof globalThis & { corkBoss?: Promise<PgBoss> };
 
@@ -19,11 +19,11 @@ export async function openQueue(worker: boolean): Promise<PgBoss> {
   const boss = new PgBoss({ connectionString: databaseUrl(), supervise: worker, schedule: false, max: worker ? 4 : 2 });
   boss.on('error', (error) => console.error(`queue: ${error.message}`));
   await boss.start();
-  await boss.createQueue(RENDER_QUEUE);
+  await boss.createQueue(RENDER_JOBS);
   return boss;
 }
 
 export async function enqueue(boss: PgBoss, renderId: string): Promise<void> {
   // A job only says "look at this render"; the render's row says what is to be done and who has it. So jobs may be sent twice.
-  await boss.send(RENDER_QUEUE, { renderId }, { retryLimit: 2, expireInSeconds: 4 * 3600 });
+  await boss.send(RENDER_JOBS, { renderId }, { retryLimit: 2, expireInSeconds: 4 * 3600 });
 }

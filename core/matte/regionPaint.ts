@@ -1,0 +1,175 @@
+import { CoreError } from '../error';
+import { requireSameSize, type Mask, type Picture8 } from '../raster/picture';
+import { ColourModel } from './colourModel';
+import { FlowGraph } from './maxFlow';
+import { proposePieces, type Pieces } from './pieces';
+
+/** Strokes on a picture: per pixel 0 nothing, 1 in, 2 out. */
+export interface Strokes { readonly width: number; readonly height: number; readonly data: Uint8Array }
+export const STROKE_IN = 1, STROKE_OUT = 2;
+
+/** Fixed costs stand in whole numbers: this many to a unit of log likelihood. */
+const UNIT = 256;
+const HARD = 1 << 28;
+/** How dear it is to part two equal neighbours, in units of log likelihood: gamma of the source. */
+const SMOOTH = 50;
+/** Pixels to each side of the pieces' border that are decided one by one. */
+const BAND = 4;
+
+/**
+ * Grows a region from strokes that say "in" and "out". Made once for a picture; each new stroke is then solved anew over the
+ * picture's pieces, and pixel by pixel only along the border that comes out.
+ *
+ * Source: Rother, Kolmogorov and Blake, "GrabCut", SIGGRAPH 2004; solved over pieces first as in Li, Sun, Tang and Shum,
+ * "Lazy snapping", SIGGRAPH 2004.
+ */
+export class RegionPaint {
+  private readonly pieces: Pieces;
+  private readonly mean: Float32Array;
+  private readonly size: Float32Array;
+  /** Pairs of touching pieces: a, b, and the sum of their border's smoothness. */
+  private readonly borders: { readonly a: Int32Array; readonly b: Int32Array; readonly weight: Float32Array };
+  private readonly beta: number;
+
+  constructor(private readonly picture: Picture8) {
+    this.pieces = proposePieces(picture, { scale: 40, smallest: 12 });
+    const { count, of } = this.pieces;
+    this.mean = new Float32Array(count * 3);
+    this.size = new Float32Array(count);
+    const { data, width, height } = picture;
+    for (let i = 0; i < of.length; i++) {
+      const p = of[i];
+      this.size[p]++;
+      this.mean[p * 3] += data[i * 4]; this.mean[p * 3 + 1] += data[i * 4 + 1]; this.mean[p * 3 + 2] += data[i * 4 + 2];
+    }
+    for (let p = 0; p < count; p++) for (let c = 0; c < 3; c++) this.mean[p * 3 + c] /= this.size[p];
+    let sum = 0, pairs = 0;
+    for (let y = 0; y < height - 1; y += 2) for (let x = 0; x < width - 1; x += 2) { const i = y * width + x; sum += this.squared(i, i + 1) + this.squared(i, i + width); pairs += 2; }
+    this.beta = sum > 0 ? pairs / (2 * sum) : 0;
+    this.borders = this.findBorders();
+  }
+
+  private squared(a: number, b: number): number {
+    const { data } = this.picture;
+    return (data[a * 4] - data[b * 4]) ** 2 + (data[a * 4 + 1] - data[b * 4 + 1]) ** 2 + (data[a * 4 + 2] - data[b * 4 + 2]) ** 2;
+  }
+
+  private findBorders(): RegionPaint['borders'] {
+    const { width, height, of, count } = this.pieces;
+    const sums = new Map<number, number>();
+    const note = (i: number, j: number): void => {
+      const a = Math.min(of[i], of[j]), b = Math.max(of[i], of[j]);
+      if (a === b) return;
+      const key = a * count + b;
+      sums.set(key, (sums.get(key) ?? 0) + Math.exp(-this.beta * this.squared(i, j)));
+    };
+    for (let y = 0, i = 0; y < height; y++) {
+      for (let x = 0; x < width; x++, i++) {
+        if (x < width - 1) note(i, i + 1);
+        if (y < height - 1) note(i, i + width);
+      }
+    }
+    const a = new Int32Array(sums.size), b = new Int32Array(sums.size), weight = new Float32Array(sums.size);
+    let n = 0;
+    for (const [key, w] of sums) { a[n] = Math.floor(key / count); b[n] = key % count; weight[n++] = w; }
+    return { a, b, weight };
+  }
+
+  /**
+   * The region that the strokes mean: 255 in, 0 out. A stroked pixel always keeps its side.
+   * @throws CoreError `size-differs`; `no-strokes` where there is no stroke of one of the two kinds
+   */
+  solve(strokes: Strokes): Mask {
+    requireSameSize('The strokes', strokes, 'the picture', this.picture);
+    const { of, count } = this.pieces;
+    const inside = new Int32Array(count), outside = new Int32Array(count);
+    let any = 0;
+    for (let i = 0; i < of.length; i++) {
+      if (strokes.data[i] === STROKE_IN) { inside[of[i]]++; any |= 1; } else if (strokes.data[i] === STROKE_OUT) { outside[of[i]]++; any |= 2; }
+    }
+    if (any !== 3) throw new CoreError('no-strokes', `There is no stroke that says "${any === 1 ? 'out' : 'in'}". A region is grown from at least one stroke in and one out.`);
+    let models = [this.learn((p) => inside[p]), this.learn((p) => outside[p])];
+    let sides = this.cutPieces(models, inside, outside);
+    // Once more, from what came out beside the strokes: colours that no stroke has met are known then.
+    models = [this.learn((p) => (sides[p] ? 0.2 * this.size[p] : 0) + inside[p]), this.learn((p) => (sides[p] ? 0 : 0.2 * this.size[p]) + outside[p])];
+    sides = this.cutPieces(models, inside, outside);
+    return this.refine(sides, strokes, models);
+  }
+
+  private learn(weight: (piece: number) => number): ColourModel {
+    const chosen: number[] = [];
+    for (let p = 0; p < this.pieces.count; p++) if (weight(p) > 0) chosen.push(p);
+    const colours = new Float32Array(chosen.length * 3), weights = new Float32Array(chosen.length);
+    chosen.forEach((p, n) => {
+      colours.set(this.mean.subarray(p * 3, p * 3 + 3), n * 3);
+      weights[n] = weight(p);
+    });
+    return new ColourModel(colours, weights);
+  }
+
+  /** 1 for the pieces that are in. */
+  private cutPieces([inModel, outModel]: readonly ColourModel[], inside: Int32Array, outside: Int32Array): Uint8Array {
+    const { count } = this.pieces, { a, b, weight } = this.borders;
+    const graph = new FlowGraph(count, a.length);
+    for (let p = 0; p < count; p++) {
+      if (inside[p] !== outside[p]) { graph.addTerminal(p, inside[p] > outside[p] ? HARD : 0, inside[p] > outside[p] ? 0 : HARD); continue; }
+      const r = this.mean[p * 3], g = this.mean[p * 3 + 1], bl = this.mean[p * 3 + 2];
+      lean(graph, p, (outModel.cost(r, g, bl) - inModel.cost(r, g, bl)) * this.size[p]);
+    }
+    for (let e = 0; e < a.length; e++) graph.addEdge(a[e], b[e], capacity(SMOOTH * weight[e]));
+    graph.solve();
+    return Uint8Array.from({ length: count }, (_, p) => (graph.onSourceSide(p) ? 1 : 0));
+  }
+
+  /** Decides the pixels near the pieces' border, and those of stroked pieces that hold both kinds of stroke, one by one. */
+  private refine(sides: Uint8Array, strokes: Strokes, [inModel, outModel]: readonly ColourModel[]): Mask {
+    const { width, height, of } = this.pieces, { data } = this.picture;
+    const n = width * height;
+    const out = new Uint8Array(n), node = new Int32Array(n).fill(-1);
+    for (let i = 0; i < n; i++) out[i] = sides[of[i]] ? 255 : 0;
+    const band: number[] = [];
+    const mark = (x: number, y: number, reach: number): void => {
+      for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++) {
+        for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) if (node[v * width + u] < 0) { node[v * width + u] = band.length; band.push(v * width + u); }
+      }
+    };
+    for (let y = 0, i = 0; y < height; y++) {
+      for (let x = 0; x < width; x++, i++) {
+        if ((x < width - 1 && out[i] !== out[i + 1]) || (y < height - 1 && out[i] !== out[i + width])) mark(x, y, BAND);
+        else if (strokes.data[i] !== 0 && (strokes.data[i] === STROKE_IN) !== (out[i] === 255)) mark(x, y, BAND);
+      }
+    }
+    const graph = new FlowGraph(band.length, band.length * 2);
+    for (let k = 0; k < band.length; k++) {
+      const i = band[k], x = i % width, y = (i - x) / width;
+      if (strokes.data[i] === STROKE_IN) graph.addTerminal(k, HARD, 0);
+      else if (strokes.data[i] === STROKE_OUT) graph.addTerminal(k, 0, HARD);
+      else {
+        const r = data[i * 4], g = data[i * 4 + 1], b = data[i * 4 + 2];
+        lean(graph, k, outModel.cost(r, g, b) - inModel.cost(r, g, b));
+      }
+      const meet = (j: number): void => {
+        const w = capacity(SMOOTH * Math.exp(-this.beta * this.squared(i, j)));
+        if (node[j] > k) graph.addEdge(k, node[j], w);
+        else if (node[j] < 0) graph.addTerminal(k, out[j] ? w : 0, out[j] ? 0 : w);
+      };
+      if (x > 0) meet(i - 1);
+      if (x < width - 1) meet(i + 1);
+      if (y > 0) meet(i - width);
+      if (y < height - 1) meet(i + width);
+    }
+    graph.solve();
+    band.forEach((i, k) => { out[i] = graph.onSourceSide(k) ? 255 : 0; });
+    return { width, height, data: out };
+  }
+}
+
+/** A cost in whole numbers, far below what holds a stroked pixel. */
+function capacity(cost: number): number {
+  return Math.min(HARD >> 3, Math.round(cost * UNIT));
+}
+
+/** Pulls a node towards "in" (positive: "out" would cost that much more) or "out". */
+function lean(graph: FlowGraph, node: number, towardsIn: number): void {
+  graph.addTerminal(node, towardsIn > 0 ? capacity(towardsIn) : 0, towardsIn < 0 ? capacity(-towardsIn) : 0);
+}
