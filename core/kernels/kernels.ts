@@ -11,6 +11,7 @@ export interface KernelExports {
   widestGap(): number;
   mixAnaglyph(left: number, right: number, out: number, pixels: number, matrix: number): void;
   relaxMembrane(nodes: number, end: number, sweeps: number, omega: number, sampleBytes: number): void;
+  applyMatting(corners: number, facts: number, count: number, red: number, green: number, blue: number, values: number, out: number, width: number): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
   gatherColumns(views: number, offsets: number, out: number, width: number): void;
 }

@@ -65,7 +65,7 @@ function cluster(colours: Float32Array, weights: Float32Array, count: number): U
     }
     if (far === 0) break;
   }
-  for (let turn = 0; turn < 8; turn++) {
+  for (let turn = 0; turn < 5; turn++) {
     const sums = centres.map(() => [0, 0, 0, 0]);
     for (let i = 0; i < n; i++) {
       let best = 0, least = Infinity;

@@ -14,7 +14,9 @@ const HARD = 1 << 28;
 /** How dear it is to part two equal neighbours, in units of log likelihood: gamma of the source. */
 const SMOOTH = 50;
 /** Pixels to each side of the pieces' border that are decided one by one. */
-const BAND = 4;
+const BAND = 2;
+/** A colour model learns from this many pieces at most. */
+const LEARN_FROM = 3000;
 
 /**
  * Grows a region from strokes that say "in" and "out". Made once for a picture; each new stroke is then solved anew over the
@@ -30,15 +32,26 @@ export class RegionPaint {
   /** Pairs of touching pieces: a, b, and the sum of their border's smoothness. */
   private readonly borders: { readonly a: Int32Array; readonly b: Int32Array; readonly weight: Float32Array };
   private readonly beta: number;
+  /** left, top, right, bottom of each piece, px. */
+  private readonly boxes: Int32Array;
+  /** What the strokes meant last time: only what changes against it is decided anew. */
+  private last: { readonly sides: Uint8Array; readonly strokes: Uint8Array; readonly out: Uint8Array } | undefined;
 
   constructor(private readonly picture: Picture8) {
     this.pieces = proposePieces(picture, { scale: 40, smallest: 12 });
     const { count, of } = this.pieces;
     this.mean = new Float32Array(count * 3);
     this.size = new Float32Array(count);
+    this.boxes = new Int32Array(count * 4);
     const { data, width, height } = picture;
-    for (let i = 0; i < of.length; i++) {
-      const p = of[i];
+    for (let p = 0; p < count; p++) { this.boxes[p * 4] = width; this.boxes[p * 4 + 1] = height; }
+    for (let i = 0, x = 0, y = 0; i < of.length; i++, x++) {
+      if (x === width) { x = 0; y++; }
+      const p = of[i], box = p * 4;
+      if (x < this.boxes[box]) this.boxes[box] = x;
+      if (y < this.boxes[box + 1]) this.boxes[box + 1] = y;
+      if (x >= this.boxes[box + 2]) this.boxes[box + 2] = x + 1;
+      this.boxes[box + 3] = y + 1;
       this.size[p]++;
       this.mean[p * 3] += data[i * 4]; this.mean[p * 3 + 1] += data[i * 4 + 1]; this.mean[p * 3 + 2] += data[i * 4 + 2];
     }
@@ -97,11 +110,13 @@ export class RegionPaint {
   }
 
   private learn(weight: (piece: number) => number): ColourModel {
-    const chosen: number[] = [];
+    let chosen: number[] = [];
     for (let p = 0; p < this.pieces.count; p++) if (weight(p) > 0) chosen.push(p);
+    const every = Math.ceil(chosen.length / LEARN_FROM);
+    if (every > 1) chosen = chosen.filter((_, n) => n % every === 0);
     const colours = new Float32Array(chosen.length * 3), weights = new Float32Array(chosen.length);
     chosen.forEach((p, n) => {
-      colours.set(this.mean.subarray(p * 3, p * 3 + 3), n * 3);
+      for (let c = 0; c < 3; c++) colours[n * 3 + c] = this.mean[p * 3 + c];
       weights[n] = weight(p);
     });
     return new ColourModel(colours, weights);
@@ -118,25 +133,48 @@ export class RegionPaint {
     }
     for (let e = 0; e < a.length; e++) graph.addEdge(a[e], b[e], capacity(SMOOTH * weight[e]));
     graph.solve();
-    return Uint8Array.from({ length: count }, (_, p) => (graph.onSourceSide(p) ? 1 : 0));
+    const sides = new Uint8Array(count);
+    for (let p = 0; p < count; p++) sides[p] = graph.onSourceSide(p) ? 1 : 0;
+    return sides;
   }
 
-  /** Decides the pixels near the pieces' border, and those of stroked pieces that hold both kinds of stroke, one by one. */
+  /**
+   * Decides the pixels near the pieces' border, and those whose stroke contradicts their piece, one by one: everywhere the first
+   * time, later only in and around the pieces that changed sides or were stroked.
+   */
   private refine(sides: Uint8Array, strokes: Strokes, [inModel, outModel]: readonly ColourModel[]): Mask {
-    const { width, height, of } = this.pieces, { data } = this.picture;
+    const { width, height, of, count } = this.pieces, { data } = this.picture;
     const n = width * height;
-    const out = new Uint8Array(n), node = new Int32Array(n).fill(-1);
-    for (let i = 0; i < n; i++) out[i] = sides[of[i]] ? 255 : 0;
-    const band: number[] = [];
-    const mark = (x: number, y: number, reach: number): void => {
-      for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++) {
-        for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) if (node[v * width + u] < 0) { node[v * width + u] = band.length; band.push(v * width + u); }
+    const { last } = this;
+    const out = last ? last.out.slice() : new Uint8Array(n);
+    const touched = new Uint8Array(count);
+    if (last) {
+      for (let p = 0; p < count; p++) if (sides[p] !== last.sides[p]) touched[p] = 1;
+      for (let i = 0; i < n; i++) if (strokes.data[i] !== last.strokes[i]) touched[of[i]] = 1;
+    } else touched.fill(1);
+    const node = new Int32Array(n).fill(-1), band: number[] = [];
+    const mark = (x: number, y: number): void => {
+      for (let v = Math.max(0, y - BAND); v <= Math.min(height - 1, y + BAND); v++) {
+        for (let u = Math.max(0, x - BAND); u <= Math.min(width - 1, x + BAND); u++) if (node[v * width + u] < 0) { node[v * width + u] = band.length; band.push(v * width + u); }
       }
     };
-    for (let y = 0, i = 0; y < height; y++) {
-      for (let x = 0; x < width; x++, i++) {
-        if ((x < width - 1 && out[i] !== out[i + 1]) || (y < height - 1 && out[i] !== out[i + width])) mark(x, y, BAND);
-        else if (strokes.data[i] !== 0 && (strokes.data[i] === STROKE_IN) !== (out[i] === 255)) mark(x, y, BAND);
+    for (let i = 0; i < n; i++) if (touched[of[i]]) out[i] = sides[of[i]] ? 255 : 0;
+    const look = (x: number, y: number): void => {
+      const i = y * width + x;
+      if ((x < width - 1 && out[i] !== out[i + 1]) || (y < height - 1 && out[i] !== out[i + width])) mark(x, y);
+      else if (strokes.data[i] !== 0 && (strokes.data[i] === STROKE_IN) !== (out[i] === 255)) mark(x, y);
+    };
+    if (!last) for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) look(x, y);
+    else {
+      for (let p = 0; p < count; p++) {
+        if (!touched[p]) continue;
+        const [left, top, right, bottom] = this.boxes.subarray(p * 4, p * 4 + 4);
+        for (let y = Math.max(0, top - 1); y < bottom; y++) {
+          for (let x = Math.max(0, left - 1); x < right; x++) {
+            const i = y * width + x;
+            if (of[i] === p || (x < width - 1 && of[i + 1] === p) || (y < height - 1 && of[i + width] === p)) look(x, y);
+          }
+        }
       }
     }
     const graph = new FlowGraph(band.length, band.length * 2);
@@ -159,7 +197,8 @@ export class RegionPaint {
       if (y < height - 1) meet(i + width);
     }
     graph.solve();
-    band.forEach((i, k) => { out[i] = graph.onSourceSide(k) ? 255 : 0; });
+    for (let k = 0; k < band.length; k++) out[band[k]] = graph.onSourceSide(k) ? 255 : 0;
+    this.last = { sides, strokes: strokes.data.slice(), out: out.slice() };
     return { width, height, data: out };
   }
 }

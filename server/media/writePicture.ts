@@ -33,3 +33,10 @@ export async function writePicture(path: string, picture: Picture, format: Pictu
   else image = image.png({ compressionLevel: 6 });
   await image.toFile(path);
 }
+
+/** Writes a matte as grey PNG of 8 or 16 bits, values as they are. @throws CoreError `unknown-format` for other names than .png */
+export async function writeMatte(path: string, matte: { readonly width: number; readonly height: number; readonly data: Uint8Array | Uint16Array }): Promise<void> {
+  if (!/\.png$/i.test(path)) throw new CoreError('unknown-format', `${path}: a matte is written as PNG, so the file's name must end in .png.`);
+  const { width, height, data } = matte;
+  await sharp(data as Uint8Array, { raw: { width, height, channels: 1 }, limitInputPixels: false }).toColourspace(data instanceof Uint16Array ? 'grey16' : 'b-w').png({ compressionLevel: 6 }).toFile(path);
+}

@@ -3,6 +3,7 @@
 export { renderRows, widestGap } from './view';
 export { mixAnaglyph } from './anaglyph';
 export { relaxMembrane } from './membrane';
+export { applyMatting } from './matting';
 export { blendRows, gatherColumns } from './interlace';
 /** First free byte for the caller's own layout. */
 export function firstFree(): usize { return (__heap_base + 63) & ~63; }
