@@ -49,6 +49,33 @@ export function drawDepthOverPicture(picture: Picture8, depth: DepthMap, rect: R
   }
 }
 
+/** Shows a choice: what is not chosen is set back, and the edge is drawn in pale cork. */
+export function drawChoice(matte: Mask, rect: Rect, out: Uint8ClampedArray): void {
+  setBack(matte, rect, out);
+  const { width, height, data } = matte;
+  let o = 0;
+  for (let y = rect.top; y < rect.bottom; y++) {
+    for (let x = rect.left; x < rect.right; x++, o += 4) {
+      const i = y * width + x, inside = data[i] >= 128;
+      if (inside === (data[x < width - 1 ? i + 1 : i] >= 128) && inside === (data[y < height - 1 ? i + width : i] >= 128)) continue;
+      out[o] = 255; out[o + 1] = 217; out[o + 2] = 160;
+    }
+  }
+}
+
+/** Sets back everything outside a matte: paler and greyer, so that the plate in work is unmistakable. */
+export function setBack(matte: Mask, rect: Rect, out: Uint8ClampedArray): void {
+  let o = 0;
+  for (let y = rect.top; y < rect.bottom; y++) {
+    for (let i = y * matte.width + rect.left; i < y * matte.width + rect.right; i++, o += 4) {
+      const away = (255 - matte.data[i]) / 255;
+      if (away === 0) continue;
+      const grey = (out[o] * 77 + out[o + 1] * 150 + out[o + 2] * 29) >> 8;
+      for (let c = o; c < o + 3; c++) out[c] += ((grey + 116 * 2) / 3 - out[c]) * 0.75 * away;
+    }
+  }
+}
+
 /** Lays stripes (brick and paper, 45 degrees, 5 px) over what a view reveals. */
 export function stripeReveal(picture: Picture8, revealed: Mask): void {
   const { width, data: mask } = revealed;

@@ -1,3 +1,4 @@
+import type { Choice } from '@/core/matte/choice';
 import type { StereoPart } from '@/core/shot/renderView';
 
 /** The ways to see a shot. */
@@ -14,6 +15,10 @@ export interface LookRequest {
   readonly document: StereoPart;
   /** Strength of depth over the picture, 0 to 1. */
   readonly depthStrength: number;
+  /** The plate in work; everything else is set back. Null: the back plate, with nothing set back. */
+  readonly active: string | null;
+  /** The choice in work, shown over the picture. */
+  readonly choice: Choice | undefined;
   /** Parallax between two contours, px at the source's width. */
   readonly contourPx: number;
 }
@@ -31,3 +36,6 @@ export interface Frame {
 
 /** Frames of the whole picture, then of the window in detail where there is one, and how much the eyes reveal. */
 export interface Look { readonly frames: readonly Frame[]; readonly revealedShare: number; readonly milliseconds: number }
+
+/** Which rasters a shot is made of; a revision never changes. */
+export interface RasterNames { readonly depth: string; readonly plates: readonly { readonly id: string; readonly matte: string; readonly depth: string }[] }

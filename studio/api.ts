@@ -1,6 +1,7 @@
 import type { DepthEdit } from '@/core/depth/edit';
 import type { DocumentPatch, Recipe } from '@/core/shot/document';
 import type { RenderSummary } from '@/server/renders/renders';
+import type { PlateAction } from '@/server/shots/plates';
 import type { ShotState } from '@/server/shots/shots';
 
 export type { RenderSummary, ShotState };
@@ -54,7 +55,8 @@ export const api = {
   bringIn: (projectId: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal) => send<{ id: string }>(`/api/projects/${projectId}/shots`, file, onProgress, signal),
   shot: (id: string) => call<{ shot: ShotState; renders: RenderSummary[] }>('GET', `/api/shots/${id}`),
   change: (id: string, expectedHead: number, label: string, patch: DocumentPatch) => call<ShotState>('POST', `/api/shots/${id}/document`, { expectedHead, label, patch }),
-  edit: (id: string, expectedHead: number, edit: DepthEdit) => call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { expectedHead, edit }),
+  edit: (id: string, expectedHead: number, plate: string | null, edit: DepthEdit) => call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { expectedHead, plate, edit }),
+  plates: (id: string, expectedHead: number, act: PlateAction) => call<ShotState>('POST', `/api/shots/${id}/plates`, { expectedHead, act }),
   history: (id: string, expectedHead: number, action: 'undo' | 'redo') => call<ShotState>('POST', `/api/shots/${id}/history`, { expectedHead, action }),
   importDepth: (id: string, expectedHead: number, file: File, near: 'white' | 'black', smooth: boolean, onProgress: (share: number) => void) =>
     send<ShotState>(`/api/shots/${id}/depth/import?${new URLSearchParams({ expectedHead: String(expectedHead), near, smooth: smooth ? 'yes' : 'no' }).toString()}`, file, onProgress),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { choiceSchema } from '../matte/choice';
 import { ANAGLYPHS } from '../packing/anaglyph';
 
 const px = z.number().min(-4000).max(4000);
@@ -29,6 +30,26 @@ export const recipeSchema = z.discriminatedUnion('kind', [
 ]);
 export type Recipe = z.infer<typeof recipeSchema>;
 
+/** Most plates of a shot. */
+export const PLATES = 40;
+
+const plateName = z.string().trim().min(1).max(60);
+const depthEnd = z.number().min(0).max(1);
+
+/** A cut-out piece of the picture with matte and depth of its own; planned only, as long as it has no matte. */
+export const plateSchema = z.strictObject({
+  id: z.uuid(),
+  name: plateName,
+  /** Coverage, a 16-bit raster; null while the plate is only planned. */
+  matte: z.uuid().nullable(),
+  /** How it was chosen, so that it can be chosen anew. */
+  choice: choiceSchema.nullable(),
+  depth: z.strictObject({ revision: z.uuid().nullable(), near: depthEnd, far: depthEnd }),
+  hidden: z.boolean(),
+  locked: z.boolean(),
+});
+export type Plate = z.infer<typeof plateSchema>;
+
 /** The shot document: everything but pixels. Version 1. */
 export const shotDocumentSchema = z.strictObject({
   version: z.literal(1),
@@ -42,6 +63,8 @@ export const shotDocumentSchema = z.strictObject({
     near: z.number().min(0).max(1),
     far: z.number().min(0).max(1),
   }),
+  /** The plates before the back plate, in the order in which they were begun; what is drawn over what follows from their depths. */
+  plates: z.array(plateSchema).max(PLATES),
   budget: budgetSchema,
   sourceEye: z.enum(['left', 'centre', 'right']),
   swapEyes: z.boolean(),
@@ -57,6 +80,9 @@ export type ShotDocument = z.infer<typeof shotDocumentSchema>;
 export const documentPatchSchema = z.strictObject({
   span: z.strictObject({ near: z.number().min(0).max(1), far: z.number().min(0).max(1) })
     .refine((s) => s.near > s.far, 'The near end of a depth span must be nearer than its far end.').optional(),
+  /** Changes of plates that exist. */
+  plates: z.array(z.strictObject({ id: z.uuid(), name: plateName.optional(), near: depthEnd.optional(), far: depthEnd.optional(), hidden: z.boolean().optional(), locked: z.boolean().optional() })
+    .refine((p) => p.near === undefined || p.far === undefined || p.near > p.far, 'The near end of a depth span must be nearer than its far end.')).max(PLATES).optional(),
   budget: budgetSchema.optional(),
   sourceEye: shotDocumentSchema.shape.sourceEye.optional(),
   swapEyes: z.boolean().optional(),
@@ -68,14 +94,26 @@ export type DocumentPatch = z.infer<typeof documentPatchSchema>;
 
 /** The document with a patch applied; the old one stays as it is. */
 export function patchDocument(document: ShotDocument, patch: DocumentPatch): ShotDocument {
-  const { span, recipes, ...rest } = patch;
+  const { span, recipes, plates, ...rest } = patch;
   const given = Object.fromEntries(Object.entries(rest).filter(([, v]) => v !== undefined));
   return {
     ...document,
     ...given,
+    plates: plates ? document.plates.map((p) => changePlate(p, plates.find((c) => c.id === p.id))) : document.plates,
     depth: span ? { ...document.depth, ...span } : document.depth,
     recipes: recipes ? { ...document.recipes, ...recipes } : document.recipes,
   };
+}
+
+function changePlate(plate: Plate, change: NonNullable<DocumentPatch['plates']>[number] | undefined): Plate {
+  if (!change) return plate;
+  const { near = plate.depth.near, far = plate.depth.far, name = plate.name, hidden = plate.hidden, locked = plate.locked } = change;
+  return { ...plate, name, hidden, locked, depth: { ...plate.depth, near, far } };
+}
+
+/** The plates that are drawn, farthest first: those with a matte that are not hidden, by the middle of their spans. */
+export function drawnPlates<P extends Pick<Plate, 'matte' | 'hidden'> & { readonly depth: { readonly near: number; readonly far: number } }>(plates: readonly P[]): P[] {
+  return plates.filter((p) => p.matte !== null && !p.hidden).sort((a, b) => a.depth.near + a.depth.far - b.depth.near - b.depth.far);
 }
 
 /** Comfortable beginnings for a source of this width: 1 % of the width in front of the screen, 1.4 % behind it. */
@@ -85,6 +123,7 @@ export function newDocument(source: ShotDocument['source'], depthRevision: strin
     version: 1,
     source,
     depth: { revision: depthRevision, near: 1, far: 0 },
+    plates: [],
     budget: { nearPx: tenth(Math.max(-4000, -0.0125 * source.width)), farPx: tenth(Math.min(4000, 0.01625 * source.width)) },
     sourceEye: 'centre',
     swapEyes: false,

@@ -35,8 +35,8 @@ function halved(p: Picture8): Picture8 {
 describe('one renderer', () => {
   test.each([-0.5, 0.5])('the preview at half size is the final render, downsampled (eye %p)', (eye) => {
     const full = scene(320, 200);
-    const final = halved(renderView(part, full.picture, full.depth, eye, 1).picture);
-    const preview = renderView(part, halved(full.picture), resizeDepth(full.depth, 160, 100), eye, 0.5).picture;
+    const final = halved(renderView(part, { ...full, plates: [] }, eye, 1).picture);
+    const preview = renderView(part, { picture: halved(full.picture), depth: resizeDepth(full.depth, 160, 100), plates: [] }, eye, 0.5).picture;
     let sum = 0, far = 0;
     for (let i = 0; i < final.data.length; i++) {
       const e = Math.abs(final.data[i] - preview.data[i]);
@@ -60,7 +60,7 @@ describe('one renderer', () => {
     for (const sourceEye of ['left', 'centre', 'right'] as const) {
       const plain = { ...part, sourceEye }, swapped = { ...part, sourceEye, swapEyes: true };
       for (const eye of [-0.5, -0.2, 0.5]) {
-        expect(Buffer.from(renderView(swapped, picture, depth, eye, 1).picture.data)).toEqual(Buffer.from(renderView(plain, picture, depth, -eye, 1).picture.data));
+        expect(Buffer.from(renderView(swapped, { picture, depth, plates: [] }, eye, 1).picture.data)).toEqual(Buffer.from(renderView(plain, { picture, depth, plates: [] }, -eye, 1).picture.data));
       }
     }
   });

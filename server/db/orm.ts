@@ -3,8 +3,9 @@ import { Migrator } from '@mikro-orm/migrations';
 import { databaseUrl } from '../config';
 import { HistoryEntry, Project, Render, Shot } from './entities';
 import { Migration20261124000000 } from './migrations/Migration20261124000000';
+import { Migration20261125000000 } from './migrations/Migration20261125000000';
 
-const MIGRATIONS = [{ name: 'Migration20261124000000', class: Migration20261124000000 }];
+const MIGRATIONS = [{ name: 'Migration20261124000000', class: Migration20261124000000 }, { name: 'Migration20261125000000', class: Migration20261125000000 }];
 
 /**
  * One ORM for each copy of the entities in this process: pages and route handlers are bundled apart, and a hot reload makes new

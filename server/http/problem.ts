@@ -8,6 +8,10 @@ export class Problem extends Error {
     this.name = 'Problem';
   }
 
+  static movedOn(head: number): Problem {
+    return new Problem(409, 'moved-on', 'This shot was changed in another window meanwhile. The newest state is shown now; your last change was not stored.', { head });
+  }
+
   static notFound(what: string): Problem {
     return new Problem(404, 'not-found', `${what} does not exist, or no longer.`);
   }

@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { rename, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Picture } from '@/core/raster/picture';
+import type { Picture, Picture8 } from '@/core/raster/picture';
 import { cacheDir, LIMITS } from '../config';
 import { Problem } from '../http/problem';
 import { fetchToFile } from './store';
@@ -58,6 +58,12 @@ export async function readRaster(path: string, bits: 8 | 16): Promise<Picture> {
   const { data, info } = await sharp(path, { limitInputPixels: false }).raw({ depth: bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
   const bytes = { width: info.width, height: info.height };
   return bits === 16 ? { ...bytes, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) } : { ...bytes, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+}
+
+/** All pixels of a raster file as 8 bits a channel. */
+export async function readRasterEightBits(path: string): Promise<Picture8> {
+  const { data, info } = await sharp(path, { limitInputPixels: false }).toColourspace('srgb').raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }
 
 /** A rectangle of a raster file, reduced to width × height, as an 8-bit PNG for the page. */

@@ -6,6 +6,7 @@ import { applyDepthEdit, editBounds, type DepthEdit } from '@/core/depth/edit';
 import type { DepthWindow, Rect } from '@/core/depth/window';
 import type { DepthMap } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/depth/resizeDepth';
+import { reducePlane } from '@/core/raster/resizePlane';
 import { Problem } from '../http/problem';
 
 /** Side of a tile, px. */
@@ -131,6 +132,12 @@ export async function readMap(em: EntityManager, revision: Revision): Promise<De
   const { width, height } = revision;
   const window = await readWindow(em, revision, { left: 0, top: 0, right: width, bottom: height });
   return { width, height, data: window.data };
+}
+
+/** A rectangle of a revision that is a matte, reduced to width × height: coverage is averaged, where depth is not. */
+export async function readReducedMatte(em: EntityManager, revision: Revision, rect: Rect, width: number, height: number): Promise<Uint16Array> {
+  const window = await readWindow(em, revision, rect);
+  return reducePlane(window.data, window.width, window.height, width, height);
 }
 
 /** A rectangle of a revision, reduced to width × height. */

@@ -5,7 +5,8 @@ import sharp from 'sharp';
 import { ANAGLYPHS, anaglyph, type Anaglyph } from '@/core/packing/anaglyph';
 import { sideBySide } from '@/core/packing/sideBySide';
 import { planSheet } from '@/core/lenticular/pitch';
-import { isDeep, type DepthMap, type Picture, type Picture8 } from '@/core/raster/picture';
+import type { ShotRasters } from '@/core/shot/plates';
+import { isDeep, type Picture, type Picture8 } from '@/core/raster/picture';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import { renderView } from '@/core/shot/renderView';
 import type { Recipe } from '@/core/shot/document';
@@ -16,7 +17,7 @@ import { readRaster, sourceRaster } from '../media/decode';
 import { storeFile } from '../media/store';
 import { viewSizeInSheet, writeSheet, writeViewRows } from '../media/sheetFile';
 import { EXTENSIONS, MIMES, writePicture, type PictureFormat } from '../media/writePicture';
-import { loadRevision, readMap } from '../rasters/tiles';
+import { shotRasters } from '../shots/plates';
 
 /** Thrown inside a render when its people stopped it, or another worker has it. */
 export class Interrupted extends Error {}
@@ -38,8 +39,7 @@ export async function runRender(render: Render, report: Report): Promise<void> {
     const stored = new Set((await em.execute<{ name: string }[]>('select name from render_output where render_id = ?', [render.id])).map((r) => r.name));
     const picture = await readRaster(await sourceRaster(source), source.bits);
     if (source.hasAlpha) premultiply(picture);
-    const depth = await readMap(em, await loadRevision(em, render.document.depth.revision));
-    const job = new RenderJob(render, picture, depth, work, stored, report);
+    const job = new RenderJob(render, await shotRasters(render.document, picture), work, stored, report);
     await job.make(render.recipe);
     await finish(render.id, job.summary(performance.now() - began));
   } finally {
@@ -52,7 +52,7 @@ class RenderJob {
   private size = { width: 0, height: 0 };
 
   constructor(
-    private readonly render: Render, private readonly picture: Picture, private readonly depth: DepthMap,
+    private readonly render: Render, private readonly rasters: ShotRasters<Picture>,
     private readonly work: string, private readonly stored: Set<string>, private readonly report: Report,
   ) {}
 
@@ -68,8 +68,8 @@ class RenderJob {
 
   private view(eye: number): Picture {
     const { document } = this.render;
-    const view = renderView(document, this.picture, this.depth, eye, 1);
-    this.revealedShare = Math.max(this.revealedShare, view.revealedCount / (this.picture.width * this.picture.height));
+    const view = renderView(document, this.rasters, eye, 1);
+    this.revealedShare = Math.max(this.revealedShare, view.revealedCount / (this.rasters.picture.width * this.rasters.picture.height));
     if (document.source.hasAlpha) unpremultiply(view.picture);
     return view.picture;
   }
@@ -99,8 +99,8 @@ class RenderJob {
 
   private async makeSheet(recipe: Extract<Recipe, { kind: 'sheet' }>): Promise<void> {
     const name = `sheet-${recipe.widthMm}mm-${recipe.lpi}lpi-${recipe.dpi}dpi.${EXTENSIONS[recipe.format]}`;
-    const whole = planSheet({ ...recipe, viewWidth: this.picture.width, viewHeight: this.picture.height });
-    const viewSize = viewSizeInSheet(this.picture, whole.columns);
+    const whole = planSheet({ ...recipe, viewWidth: this.rasters.picture.width, viewHeight: this.rasters.picture.height });
+    const viewSize = viewSizeInSheet(this.rasters.picture, whole.columns);
     const plan = planSheet({ ...recipe, viewWidth: viewSize.width, viewHeight: viewSize.height });
     this.size = { width: plan.columns, height: plan.rows };
     if (this.stored.has(name)) return;

@@ -8,6 +8,7 @@ import { depthOf } from '@/core/stereo/parallax';
 import { HistoryEntry, Shot } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { Problem } from '../http/problem';
+import { plateOf, requireUnlocked } from './plateList';
 import { applyEdit, loadRevision, storeFlat, storeMap } from '../rasters/tiles';
 
 /** What the page needs to know of a shot. */
@@ -61,7 +62,7 @@ async function stateOf(em: EntityManager, id: string): Promise<ShotState> {
 async function lockAt(em: EntityManager, id: string, expectedHead: number): Promise<Shot> {
   const shot = await em.findOne(Shot, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
   if (!shot) throw Problem.notFound('This shot');
-  if (shot.headId !== expectedHead) throw new Problem(409, 'moved-on', 'This shot was changed in another window meanwhile. The newest state is shown now; your last change was not stored.', { head: shot.headId });
+  if (shot.headId !== expectedHead) throw Problem.movedOn(shot.headId);
   return shot;
 }
 
@@ -75,31 +76,36 @@ async function append(em: EntityManager, shot: Shot, label: string, document: Sh
   await em.flush();
 }
 
+/** One step of a shot's history in one transaction: the shot is locked where it stands, changed, and the step appended. */
+export function changeShot(id: string, expectedHead: number, label: string, change: (em: EntityManager, document: ShotDocument) => Promise<ShotDocument>): Promise<ShotState> {
+  return inTransaction(async (em) => {
+    const shot = await lockAt(em, id, expectedHead);
+    await append(em, shot, label, await change(em, shot.document));
+    return stateOf(em, id);
+  });
+}
+
 export function changeDocument(id: string, expectedHead: number, label: string, patch: DocumentPatch): Promise<ShotState> {
-  return inTransaction(async (em) => {
-    const shot = await lockAt(em, id, expectedHead);
-    await append(em, shot, label, patchDocument(shot.document, patch));
-    return stateOf(em, id);
+  return changeShot(id, expectedHead, label, (_em, document) => Promise.resolve(patchDocument(document, patch)));
+}
+
+/** Edits the depth of the back plate (null) or of a plate. @throws Problem `plate-locked`, `not-cut` */
+export function editDepth(id: string, expectedHead: number, edit: DepthEdit, plateId: string | null = null): Promise<ShotState> {
+  return changeShot(id, expectedHead, editLabel(edit), async (em, document) => {
+    const plate = plateId === null ? undefined : plateOf(document, plateId);
+    if (plate) requireUnlocked(plate);
+    const from = plate ? plate.depth.revision : document.depth.revision;
+    if (from === null) throw new Problem(422, 'not-cut', `${plate?.name ?? 'This plate'} is only planned and has no depth yet. Cut it first.`);
+    const revision = (await applyEdit(em, await loadRevision(em, from), edit)).id;
+    return plate
+      ? { ...document, plates: document.plates.map((p) => (p.id === plate.id ? { ...p, depth: { ...p.depth, revision } } : p)) }
+      : { ...document, depth: { ...document.depth, revision } };
   });
 }
 
-export function editDepth(id: string, expectedHead: number, edit: DepthEdit): Promise<ShotState> {
-  return inTransaction(async (em) => {
-    const shot = await lockAt(em, id, expectedHead);
-    const revision = await applyEdit(em, await loadRevision(em, shot.document.depth.revision), edit);
-    await append(em, shot, editLabel(edit), { ...shot.document, depth: { ...shot.document.depth, revision: revision.id } });
-    return stateOf(em, id);
-  });
-}
-
-/** Replaces the whole depth map. */
+/** Replaces the back plate's whole depth map. */
 export function replaceDepth(id: string, expectedHead: number, label: string, map: DepthMap): Promise<ShotState> {
-  return inTransaction(async (em) => {
-    const shot = await lockAt(em, id, expectedHead);
-    const revision = await storeMap(em, map);
-    await append(em, shot, label, { ...shot.document, depth: { ...shot.document.depth, revision: revision.id } });
-    return stateOf(em, id);
-  });
+  return changeShot(id, expectedHead, label, async (em, document) => ({ ...document, depth: { ...document.depth, revision: (await storeMap(em, map)).id } }));
 }
 
 /** Steps back to the parent of the head, or forward to its newest child. Entries stay for ever. */

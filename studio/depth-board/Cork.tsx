@@ -7,13 +7,13 @@ const BINS = 140, WIDEST = 36;
 
 /** The cork with the silhouette of depth and the hairline of what is under the pointer. */
 export function Cork({ top, length }: { top: number; length: number }) {
-  const { near, far } = useRoom((s) => s.document.depth);
   const hover = useRoom((s) => s.hoverDepth);
   const painting = useRoom((s) => s.stage === 'depth' && s.opened.depth === 'paint' && s.brush.mode === 'set');
-  const brush = useRoom((s) => s.brush.depth);
+  // The brush's depth is a value of the plate in work, seen through its span.
+  const brush = useRoom((s) => { const { near, far } = s.document.plates.find((p) => p.id === s.active)?.depth ?? s.document.depth; return far + (near - far) * s.brush.depth; });
   const counts = useHistogram(BINS);
   const most = Math.max(1, ...counts);
-  const y = (map: number): number => (far + (near - far) * map) * length;
+  const y = (depth: number): number => depth * length;
   const outline = counts.map((n, i) => `L${(WIDEST * (n / most) ** 0.55).toFixed(1)} ${y((i + 0.5) / BINS).toFixed(1)}`).join(' ');
   return (
     <>

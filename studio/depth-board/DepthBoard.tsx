@@ -6,6 +6,7 @@ import { signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
 import { Card } from './Card';
 import { Cork } from './Cork';
+import { cardHeight, hangCards, hungPlates, spanLanes } from './hang';
 import { Scale } from './Scale';
 import { ScreenTag } from './ScreenTag';
 import { Span } from './Span';
@@ -30,7 +31,11 @@ export function DepthBoard() {
   const board = useRef<HTMLElement>(null);
   const length = useRulerLength();
   const unit = useRoom((s) => s.unit);
-  const { budget, viewing, source } = useRoom((s) => s.document);
+  const { budget, viewing, source, depth, plates } = useRoom((s) => s.document);
+  const active = useRoom((s) => s.active);
+  const hung = hungPlates({ depth, plates });
+  const heights = hung.map((p) => cardHeight(p, p.id === active, hung.length));
+  const places = hangCards(hung, heights, TOP, length), lanes = spanLanes(hung, active);
   const comfort = comfortPx(source.width, viewing);
   const over = Math.max(comfort.nearPx - budget.nearPx, budget.farPx - comfort.farPx, 0);
   return (
@@ -45,9 +50,9 @@ export function DepthBoard() {
       <span className="ct-board-end" style={{ top: TOP + length + 4 }}>near</span>
       <Scale top={TOP} length={length} />
       <Cork top={TOP} length={length} />
-      <Span top={TOP} length={length} />
+      {hung.map((p, n) => <Span key={p.id ?? 'back'} plate={p} lane={lanes[n]} top={TOP} length={length} />)}
       <ScreenTag top={TOP} length={length} />
-      <Card top={TOP} length={length} />
+      {hung.map((p, n) => <Card key={p.id ?? 'back'} plate={p} y={places[n]} height={heights[n]} lane={lanes[n]} top={TOP} length={length} pictured={hung.length <= 5 || p.id === active} />)}
       <svg className="ct-eyes" style={{ top: TOP + length + 12 }} width="60" height="44" aria-hidden>
         <path d="M21 26 L30 6 M39 26 L30 6" /><circle cx="12" cy="30" r="9" /><circle cx="48" cy="30" r="9" /><text x="12" y="34">L</text><text x="48" y="34">R</text>
       </svg>

@@ -2,47 +2,49 @@
 
 import { useRef } from 'react';
 import { parallaxOf } from '@/core/stereo/parallax';
+import { NARROWEST_SPAN } from '@/core/shot/cutPlate';
 import { figure, signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
+import { spanPatch, type Hung } from './hang';
 import { arrowStep, useDrag } from './useDrag';
 
-/** The back plate's depth span: a bar in the greys of its own depths with a bead at each end. */
-export function Span({ top, length }: { top: number; length: number }) {
-  const { near, far } = useRoom((s) => s.document.depth);
+interface Props { readonly plate: Hung; readonly lane: number; readonly top: number; readonly length: number }
+
+/** A plate's depth span: a bar in the greys of its own depths; the one in work has a bead at each end. Hollow where it is hidden. */
+export function Span({ plate, lane, top, length }: Props) {
+  const active = useRoom((s) => s.active === plate.id);
+  const { near, far, hidden, cut } = plate;
   const grey = (d: number): string => { const v = Math.round(20 + d * 225); return `rgb(${v},${v},${v})`; };
+  const width = active ? 10 : 8;
   return (
     <>
-      <div className="ct-span" style={{ top: top + far * length, height: (near - far) * length, background: `linear-gradient(${grey(far)}, ${grey(near)})` }} />
-      <Bead end="far" top={top} length={length} />
-      <Bead end="near" top={top} length={length} />
+      <div className={`ct-span${cut ? '' : ' planned'}`} style={{ left: lane - width / 2, width, top: top + far * length, height: (near - far) * length, background: hidden || !cut ? 'none' : `linear-gradient(${grey(far)}, ${grey(near)})` }} />
+      {active && cut && !plate.locked && <><Bead plate={plate} end="far" top={top} length={length} /><Bead plate={plate} end="near" top={top} length={length} /></>}
     </>
   );
 }
 
-/** Narrowest span that still stretches a map. */
-export const NARROWEST = 0.02;
-
-function Bead({ end, top, length }: { end: 'near' | 'far'; top: number; length: number }) {
+function Bead({ plate, end, top, length }: { plate: Hung; end: 'near' | 'far'; top: number; length: number }) {
   const room = useRoomStore().getState();
-  const { depth, budget } = useRoom((s) => s.document);
-  const start = useRef(depth[end]);
+  const budget = useRoom((s) => s.document.budget);
+  const start = useRef(plate[end]);
+  const { id, near, far } = plate;
   const set = (value: number): void => {
-    const { near, far } = depth;
     const v = Math.round(value * 1000) / 1000;
-    room.try({ span: end === 'near' ? { far, near: Math.min(1, Math.max(far + NARROWEST, v)) } : { near, far: Math.max(0, Math.min(near - NARROWEST, v)) } });
+    room.try(end === 'near' ? spanPatch(id, Math.min(1, Math.max(far + NARROWEST_SPAN, v)), far) : spanPatch(id, near, Math.max(0, Math.min(near - NARROWEST_SPAN, v))));
   };
-  const drag = useDrag({ onStart: () => { start.current = depth[end]; }, onMove: (dy) => { set(start.current + dy / length); }, onEnd: () => { room.keep('Depth span'); } });
+  const drag = useDrag({ onStart: () => { start.current = plate[end]; }, onMove: (dy) => { set(start.current + dy / length); }, onEnd: () => { room.keep('Depth span'); } });
   return (
     <div
-      className="ct-span-bead" style={{ top: top + depth[end] * length }} role="slider" tabIndex={0} aria-orientation="vertical"
-      aria-label={`Back plate, ${end === 'near' ? 'nearest' : 'farthest'} depth`} aria-valuemin={0} aria-valuemax={1} aria-valuenow={depth[end]}
-      aria-valuetext={`${figure(depth[end], 3)}, ${signed(parallaxOf(depth[end], budget), 1)} px`}
+      className="ct-span-bead" style={{ top: top + plate[end] * length }} role="slider" tabIndex={0} aria-orientation="vertical"
+      aria-label={`${plate.name}, ${end === 'near' ? 'nearest' : 'farthest'} depth`} aria-valuemin={0} aria-valuemax={1} aria-valuenow={plate[end]}
+      aria-valuetext={`${figure(plate[end], 3)}, ${signed(parallaxOf(plate[end], budget), 1)} px`}
       {...drag}
       onKeyDown={(e) => {
         const step = arrowStep(e);
         if (step === undefined) return;
         e.preventDefault();
-        set(depth[end] + step);
+        set(plate[end] + step);
         room.keep('Depth span');
       }}
     />

@@ -3,10 +3,10 @@
 import { useEffect, useState } from 'react';
 import { useRoom } from '../room/context';
 
-/** How many pixels lie at each depth of the map, far to near; follows the painted map. */
+/** How many pixels lie at each depth of the ruler, far to near; follows what is painted and moved. */
 export function useHistogram(bins: number): readonly number[] {
   const source = useRoom((s) => s.histogramOf);
-  const revision = useRoom((s) => s.document.depth.revision);
+  const revision = useRoom((s) => JSON.stringify([s.document.depth, s.document.plates.map((p) => [p.matte, p.hidden, p.depth])]));
   const [counts, setCounts] = useState<readonly number[]>([]);
   useEffect(() => {
     if (!source) return undefined;

@@ -9,13 +9,14 @@ import { secondsLeft } from '../stages/Renders';
 import { useRoom, useRoomStore } from './context';
 import { STAGES, type RoomState, type Stage } from './state';
 
-const NAMES: Record<Stage, string> = { source: 'Source', depth: 'Depth', stereo: 'Stereo', output: 'Output' };
+const NAMES: Record<Stage, string> = { source: 'Source', cut: 'Cut', depth: 'Depth', stereo: 'Stereo', output: 'Output' };
 
 /** How a stage stands, in a few words. */
 function stands(stage: Stage, s: RoomState): string {
   switch (stage) {
     case 'source': return `${figure(s.document.source.width)} × ${figure(s.document.source.height)} px`;
-    case 'depth': return 'back plate';
+    case 'cut': { const n = s.document.plates.filter((p) => p.matte !== null).length, planned = s.document.plates.length - n; return planned > 0 ? `${planned} to do` : n === 0 ? 'back plate only' : `${n} ${n === 1 ? 'plate' : 'plates'} + back`; }
+    case 'depth': return s.active === null ? 'back plate' : s.document.plates.find((p) => p.id === s.active)?.name ?? 'back plate';
     case 'stereo': { const b = mapBudget(s.document); return `${signed(b.nearPx, 0)} / ${signed(b.farPx, 0)} px`; }
     case 'output': { const done = s.renders.filter((r) => r.state === 'done').length; return done === 0 ? 'none yet' : `${done} ${done === 1 ? 'render' : 'renders'}`; }
   }

@@ -3,8 +3,10 @@ import { Refusal, type ShotState } from '../api';
 /** One change on its way to the server: given the head that it builds on, it answers with the shot as it then stands. */
 export interface Operation {
   readonly label: string;
-  /** The page has already done it to its own copy of the depth. */
-  readonly done?: boolean;
+  /** The page has already done it to its own copy of this depth: a plate's, or the back plate's (null). */
+  readonly done?: { readonly plate: string | null };
+  /** It cuts a plate: one that is planned, or a new one (null). */
+  readonly cuts?: { readonly plate: string | null };
   send(head: number): Promise<ShotState>;
 }
 

@@ -55,7 +55,11 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
           before = way;
           s.set({ ways: { ...s.ways, [s.stage]: way === 'picture' ? 'depth' : way === 'depth' || way === 'depth-over-picture' ? 'picture' : 'left' } });
         }
-      } else if (key === 'q') { if (s.hoverDepth !== undefined) brush({ depth: Math.round(s.hoverDepth * 1000) / 1000 }); }
+      } else if (key === 'q') {
+        // Under the pen lies a depth of the ruler; the brush sets values of the plate in work.
+        const { near, far } = s.document.plates.find((p) => p.id === s.active)?.depth ?? s.document.depth;
+        if (s.hoverDepth !== undefined) brush({ depth: Math.min(1, Math.max(0, Math.round(((s.hoverDepth - far) / (near - far)) * 1000) / 1000)) });
+      }
       else if (key === 's') brush({ size: Math.max(1, Math.round(s.brush.size / 1.15)) });
       else if (key === 'd') brush({ size: Math.min(largest, Math.max(s.brush.size + 1, Math.round(s.brush.size * 1.15))) });
       else if (key === 'w') brush({ depth: Math.max(0, Math.round((s.brush.depth - 0.01) * 1000) / 1000) });

@@ -1,5 +1,7 @@
 import equal from 'fast-deep-equal';
 import { createStore } from 'zustand/vanilla';
+import { PLAIN_EDGE, type Choice, type Ingredient } from '@/core/matte/choice';
+import type { WayToCombine } from '@/core/matte/combine';
 import type { BrushSettings } from '@/core/depth/brush';
 import { editLabel, type DepthEdit } from '@/core/depth/edit';
 import { patchDocument, type DocumentPatch, type Recipe, type ShotDocument } from '@/core/shot/document';
@@ -9,7 +11,7 @@ import { api, Refusal, type RenderSummary, type ShotState } from '../api';
 import { OperationQueue, type Storing } from './operations';
 
 /** The stages that have work to do so far, in the order of work. */
-export const STAGES = ['source', 'depth', 'stereo', 'output'] as const;
+export const STAGES = ['source', 'cut', 'depth', 'stereo', 'output'] as const;
 export type Stage = (typeof STAGES)[number];
 
 export interface Notice { readonly id: number; readonly kind: 'error' | 'info'; readonly text: string }
@@ -30,6 +32,16 @@ export interface RoomState {
   depthStrength: number;
   unit: ParallaxUnit;
   brush: BrushSettings;
+  /** The plate in work; null is the back plate. */
+  active: string | null;
+  /** The choice in work: what will become a plate's matte. */
+  choice: Choice;
+  /** How the next ingredient joins the choice. */
+  joining: WayToCombine;
+  flood: { tolerance: number; reach: number; connected: boolean };
+  region: { side: 'in' | 'out'; size: number };
+  /** True while the server cuts a plate. */
+  cutting: boolean;
   ramp: { fromDepth: number; toDepth: number; reach: 'everywhere' | 'between'; against: 'replace' | 'nearer' | 'farther' };
   outlineDepth: number;
   storing: Storing;
@@ -54,6 +66,12 @@ export interface RoomState {
   /** Shows and stores a change. */
   change(label: string, patch: DocumentPatch): void;
   edit(edit: DepthEdit): void;
+  /** Adds an ingredient to the choice, or changes the last one of the same kind. */
+  choose(ingredient: Ingredient, instead?: boolean): void;
+  plan(name: string): void;
+  /** Cuts the choice into a planned plate, or into a new one. */
+  cut(plate: string | null, name: string): void;
+  removePlate(id: string): void;
   step(action: 'undo' | 'redo'): void;
   importDepth(file: File, near: 'white' | 'black', smooth: boolean, onProgress: (share: number) => void): Promise<void>;
   refresh(): Promise<void>;
@@ -62,6 +80,15 @@ export interface RoomState {
 }
 
 export type RoomStore = ReturnType<typeof createRoom>;
+
+/** A document with the revisions of another: what the server has stored meanwhile, under changes that are still on their way. */
+function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
+  const plates = held.plates.map((p) => {
+    const fresh = next.plates.find((n) => n.id === p.id);
+    return fresh ? { ...p, matte: fresh.matte, depth: { ...p.depth, revision: fresh.depth.revision } } : p;
+  });
+  return { ...held, plates, depth: { ...held.depth, revision: next.depth.revision } };
+}
 
 /** The one that is held where the other says the same, so that nothing is drawn anew for it. */
 function kept<T>(held: T, next: T): T {
@@ -76,21 +103,29 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       set((s) => ({
         shot: next,
         // While more changes are under way the page is ahead of the server; only the depth's revision is taken over.
-        document: kept(s.document, whole ? next.document : { ...s.document, depth: { ...s.document.depth, revision: next.document.depth.revision } }),
+        document: kept(s.document, whole ? next.document : withRevisions(s.document, next.document)),
+        active: s.active !== null && next.document.plates.some((p) => p.id === s.active) ? s.active : null,
         storedAt: next.changedAt,
       }));
     };
     const queue = new OperationQueue(shot.head, {
       stored: (next, idle, operation) => {
         // After an undo among painted strokes the page's copy cannot be trusted: it is fetched instead.
-        if (operation.done && !stepped) set({ ownRevision: next.document.depth.revision });
+        if (operation.done && !stepped) {
+          const { plate } = operation.done;
+          set({ ownRevision: (plate === null ? next.document.depth.revision : next.document.plates.find((p) => p.id === plate)?.depth.revision) ?? '' });
+        }
+        if (operation.cuts) {
+          const before = new Set(get().shot.document.plates.map((p) => p.id));
+          set((s) => ({ cutting: false, choice: { ingredients: [], edge: PLAIN_EDGE }, active: operation.cuts!.plate ?? next.document.plates.find((p) => !before.has(p.id))?.id ?? s.active }));
+        }
         if (idle) stepped = false;
         take(next, idle);
       },
       storing: (storing) => { set({ storing }); },
       refused: (error) => {
         get().notify('error', error.message);
-        set((s) => ({ depthTicket: s.depthTicket + 1, document: s.shot.document }));
+        set((s) => ({ depthTicket: s.depthTicket + 1, document: s.shot.document, cutting: false }));
         void get().refresh();
       },
     });
@@ -99,10 +134,11 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
     return {
       shot, renders, document: shot.document,
       stage: 'stereo',
-      ways: { source: 'picture', depth: 'depth-over-picture', stereo: 'glasses', output: 'glasses' },
-      opened: { source: 'came', depth: 'paint', stereo: 'budget', output: 'pair' },
+      ways: { source: 'picture', cut: 'picture', depth: 'depth-over-picture', stereo: 'glasses', output: 'glasses' },
+      opened: { source: 'came', cut: 'outline', depth: 'paint', stereo: 'budget', output: 'pair' },
       flipped: false, markReveal: false, depthStrength: 0.6, unit: 'px',
       brush: { mode: 'set', depth: 0.7, size: Math.max(8, Math.round(shot.document.source.width / 20)), hardness: 0.5, strength: 1, pressure: 'strength' },
+      active: null, choice: { ingredients: [], edge: PLAIN_EDGE }, joining: 'add', flood: { tolerance: 24, reach: 1, connected: true }, region: { side: 'in', size: Math.max(6, Math.round(shot.document.source.width / 80)) }, cutting: false,
       ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
       outlineDepth: 0.7,
       storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined,
@@ -122,7 +158,25 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         get().try(patch);
         get().keep(label);
       },
-      edit: (edit) => { queue.push({ label: editLabel(edit), done: true, send: (head) => api.edit(shot.id, head, edit) }); },
+      edit: (edit) => {
+        const plate = get().active;
+        queue.push({ label: editLabel(edit), done: { plate }, send: (head) => api.edit(shot.id, head, plate, edit) });
+      },
+      choose: (ingredient, instead = false) => {
+        set((s) => {
+          const { ingredients } = s.choice;
+          const last = ingredients[ingredients.length - 1];
+          const kept = instead && last?.kind === ingredient.kind ? ingredients.slice(0, -1) : ingredients;
+          return { choice: { ...s.choice, ingredients: [...kept, ingredient] } };
+        });
+      },
+      plan: (name) => { queue.push({ label: `Plan ${name}`, send: (head) => api.plates(shot.id, head, { action: 'plan', name }) }); },
+      cut: (plate, name) => {
+        const { choice } = get();
+        set({ cutting: true });
+        queue.push({ label: `Cut ${name}`, cuts: { plate }, send: (head) => api.plates(shot.id, head, { action: 'cut', plate, name, choice }) });
+      },
+      removePlate: (id) => { queue.push({ label: 'Remove a plate', send: (head) => api.plates(shot.id, head, { action: 'remove', plate: id }) }); },
       step: (action) => {
         tried = {};
         const { shot: now } = get();

@@ -14,10 +14,11 @@ import { useRoom, useRoomStore } from '../room/context';
 export function DepthStage() {
   const store = useRoomStore();
   const opened = useRoom((s) => s.opened.depth);
+  const on = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.name ?? 'Back plate');
   const open = (which: string): void => { store.getState().set({ opened: { ...store.getState().opened, depth: which } }); };
   return (
     <>
-      <div className="ct-stage-head"><h1>Depth</h1><p>You paint on the <b>Back plate</b>. White is near, black is far.</p></div>
+      <div className="ct-stage-head"><h1>Depth</h1><p>You paint on <b>{on}</b>. White is near, black is far.</p></div>
       <Working name="Paint" does="set, nearer, farther, smooth" open={opened === 'paint'} onOpen={() => { open('paint'); }}><Paint /></Working>
       <Working name="Ramp" does="along a line" open={opened === 'ramp'} onOpen={() => { open('ramp'); }}><RampOptions /></Working>
       <Working name="Outline" does="fill a polygon with a depth" open={opened === 'outline'} onOpen={() => { open('outline'); }}><OutlineOptions /></Working>
@@ -29,7 +30,8 @@ export function DepthStage() {
 
 function useParallaxNote(): (depth: number) => string {
   const document = useRoom((s) => s.document);
-  return (depth) => `${signed(parallaxOf(depth, mapBudget(document)), 1)} px`;
+  const active = useRoom((s) => s.active);
+  return (depth) => `${signed(parallaxOf(depth, mapBudget(document, document.plates.find((p) => p.id === active)?.depth)), 1)} px`;
 }
 
 function Paint() {

@@ -2,7 +2,9 @@
 
 import equal from 'fast-deep-equal';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
-import type { Look, LookRequest } from '@/compute/ways';
+import type { Look, LookRequest, RasterNames } from '@/compute/ways';
+import type { ShotDocument } from '@/core/shot/document';
+import type { StereoPart } from '@/core/shot/renderView';
 import { useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
 import { FrameStack, type Camera } from './frames';
@@ -12,11 +14,30 @@ const PREVIEW_SIDE = 1280;
 const ROCK_MS = 220;
 
 export function lookRequest(s: RoomState): LookRequest {
-  const { budget, sourceEye, swapEyes, tearPx, depth, source } = s.document;
   return {
-    way: s.ways[s.stage], flipped: s.flipped, markReveal: s.markReveal, depthStrength: s.depthStrength, contourPx: contourStep(budget.farPx - budget.nearPx),
-    document: { budget, sourceEye, swapEyes, tearPx, depth: { near: depth.near, far: depth.far }, source: { width: source.width } },
+    way: s.ways[s.stage], flipped: s.flipped, markReveal: s.markReveal, depthStrength: s.depthStrength, contourPx: contourStep(s.document.budget.farPx - s.document.budget.nearPx),
+    document: stereoPart(s.document), active: s.stage === 'depth' ? s.active : null, choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
   };
+}
+
+/** The parts of a document that a view depends on, and no more: it travels with every look. */
+export function stereoPart({ budget, sourceEye, swapEyes, tearPx, depth, source, plates }: ShotDocument): StereoPart {
+  return {
+    budget, sourceEye, swapEyes, tearPx, depth: { near: depth.near, far: depth.far }, source: { width: source.width },
+    plates: plates.map(({ id, matte, hidden, depth: own }) => ({ id, matte, hidden, depth: { near: own.near, far: own.far } })),
+  };
+}
+
+/** Which rasters a document is made of. */
+export function rasterNames({ depth, plates }: ShotDocument): RasterNames {
+  return { depth: depth.revision, plates: plates.flatMap((p) => (p.matte !== null && p.depth.revision !== null ? [{ id: p.id, matte: p.matte, depth: p.depth.revision }] : [])) };
+}
+
+/** True where the only difference is one depth that has become `own`: the page has painted it itself. */
+function onlyOwn(next: RasterNames, known: RasterNames, own: string): boolean {
+  if (next.plates.length !== known.plates.length) return false;
+  const changed = [next.depth !== known.depth ? next.depth : '', ...next.plates.map((p, n) => (p.id !== known.plates[n].id || p.matte !== known.plates[n].matte ? 'other' : p.depth !== known.plates[n].depth ? p.depth : ''))].filter(Boolean);
+  return changed.length === 1 && changed[0] === own;
 }
 
 /** A round step that gives some 40 contours over all depth. */
@@ -87,11 +108,11 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
     busy.current = false;
     preview.current = held;
     frames.current = new FrameStack();
-    const { source, depth } = shot.document;
-    held.remote.open({ id: shot.id, width: source.width, height: source.height }, depth.revision, PREVIEW_SIDE).then(() => {
+    const { source } = shot.document;
+    held.remote.open({ id: shot.id, width: source.width, height: source.height }, rasterNames(shot.document), PREVIEW_SIDE).then(() => {
       if (dead.current) return;
       setState('ready');
-      store.getState().set({ histogramOf: (bins) => held.remote.histogram(bins) });
+      store.getState().set({ histogramOf: (bins) => held.remote.histogram(bins, stereoPart(store.getState().document)) });
       ask();
     }, (error: unknown) => { if (!dead.current) setState({ failed: (error as Error).message }); });
     let asked: LookRequest | undefined;
@@ -99,15 +120,18 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       const next = lookRequest(s);
       if (!equal(next, asked)) { asked = next; ask(); }
     });
-    let known = depth.revision, ticket = 0;
+    let known = rasterNames(shot.document), ticket = 0, seenDocument = shot.document;
     const follow = store.subscribe((s) => {
-      const { revision } = s.document.depth;
-      if (revision === known && s.depthTicket === ticket) return;
       const force = s.depthTicket !== ticket;
-      known = revision;
+      if (s.document === seenDocument && !force) return;
+      seenDocument = s.document;
+      const next = rasterNames(s.document);
+      if (equal(next, known) && !force) return;
+      const own = onlyOwn(next, known, s.ownRevision);
+      known = next;
       ticket = s.depthTicket;
-      if (revision === s.ownRevision && !force) void held.remote.nameDepth(revision);
-      else held.remote.takeDepth(revision, force).then(() => { s.set({ hoverDepth: undefined }); ask(); }, () => { s.set({ depthTicket: s.depthTicket }); });
+      if (own && !force) void held.remote.nameRasters(next);
+      else held.remote.takeRasters(next, force).then(() => { s.set({ hoverDepth: undefined }); ask(); }, () => { s.set({ depthTicket: s.depthTicket }); });
     });
     const rock = setInterval(() => {
       const s = store.getState();

@@ -8,12 +8,18 @@ import { figure, signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
 import type { CameraControl } from './useCamera';
-import { lookRequest, type PreviewControl } from './usePreview';
+import { addFlood, addRegionStroke } from './chooseTool';
+import { RegionMark, Trail } from './RegionMarks';
+import { lookRequest, stereoPart, type PreviewControl } from './usePreview';
 
 /** What a press on the picture does. */
-export type Tool = 'pan' | 'paint' | 'ramp' | 'outline';
+export type Tool = 'pan' | 'paint' | 'ramp' | 'outline' | 'flood' | 'region';
 
 export function toolOf(s: Pick<RoomState, 'stage' | 'opened'>): Tool {
+  if (s.stage === 'cut') {
+    const way = s.opened.cut;
+    return way === 'outline' || way === 'flood' || way === 'region' ? way : 'pan';
+  }
   if (s.stage !== 'depth') return 'pan';
   const open = s.opened.depth;
   return open === 'paint' || open === 'ramp' || open === 'outline' ? open : 'pan';
@@ -34,6 +40,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
   const [pointer, setPointer] = useState<Point | undefined>();
   const [line, setLine] = useState<{ from: Point; to: Point } | undefined>();
   const [outline, setOutline] = useState<Point[]>([]);
+  const [trail, setTrail] = useState<Point[]>([]);
   const [panning, setPanning] = useState(false);
   const drag = useRef<{ kind: Tool; x: number; y: number; points: StrokePoint[] } | undefined>(undefined);
   const latest = useRef({ camera, outline });
@@ -50,8 +57,17 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     const s = store.getState();
     const way = s.ways[s.stage];
     if (way === 'picture' || way === 'depth' || way === 'depth-over-picture') return true;
-    s.notify('info', 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.');
+    s.notify('info', s.stage === 'cut' ? 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.' : 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.');
     return false;
+  };
+
+  /** A stroke on a plate that cannot take it says so. */
+  const mayPaint = (): boolean => {
+    const s = store.getState();
+    const plate = s.document.plates.find((p) => p.id === s.active);
+    const why = !plate ? undefined : plate.hidden ? `${plate.name} lies face down: hidden. Turn its card over to paint on it.` : plate.locked ? `${plate.name} is locked. Unlock it on its card to paint on it.` : plate.matte === null ? `${plate.name} is only planned. Cut it first; then it has a depth to paint on.` : undefined;
+    if (why) s.notify('info', why);
+    return !why;
   };
 
   // Points wait here for the worker, and go there together: one message a frame, however fast the pen reports.
@@ -81,17 +97,19 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
   const down = (e: PenEvent): void => {
     const wanted: Tool = e.button === 1 || e.buttons === 4 || panKeyHeld() ? 'pan' : e.button === 0 ? tool : 'pan';
     if (e.button === 2) return;
-    if (wanted !== 'pan' && !mayWork()) return;
+    if (wanted !== 'pan' && (!mayWork() || (store.getState().stage === 'depth' && !mayPaint()))) return;
     e.currentTarget.setPointerCapture(e.pointerId);
     const at = toPicture(e);
     drag.current = { kind: wanted, x: e.clientX, y: e.clientY, points: [] };
     if (wanted === 'pan') setPanning(true);
     if (wanted === 'paint') {
-      void preview.preview.current?.remote.beginStroke(store.getState().brush);
+      void preview.preview.current?.remote.beginStroke(store.getState().brush, store.getState().active);
       extend(e);
     }
     if (wanted === 'ramp') setLine({ from: at, to: at });
     if (wanted === 'outline') setOutline((points) => [...points, at]);
+    if (wanted === 'flood') addFlood(store.getState(), at);
+    if (wanted === 'region') setTrail([at]);
   };
 
   const extend = (e: PenEvent): void => {
@@ -107,7 +125,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
   const hover = (at: Point): void => {
     if (asking.current) return;
     asking.current = true;
-    void preview.preview.current?.remote.depthAt(at.x, at.y).then((d) => {
+    void preview.preview.current?.remote.depthAt(at.x, at.y, stereoPart(store.getState().document)).then((d) => {
       asking.current = false;
       store.getState().set({ hoverDepth: d });
     });
@@ -123,7 +141,13 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       d.x = e.clientX;
       d.y = e.clientY;
     } else if (d.kind === 'paint') extend(e);
-    else if (d.kind === 'ramp') setLine((l) => (l ? { ...l, to: e.shiftKey ? straight(l.from, at) : at } : l));
+    else if (d.kind === 'region') setTrail((t) => [...t, at]);
+    // Drawn with the button held, an outline follows the hand.
+    else if (d.kind === 'outline' && Math.hypot(e.clientX - d.x, e.clientY - d.y) > 5) {
+      d.x = e.clientX;
+      d.y = e.clientY;
+      setOutline((points) => [...points, at]);
+    } else if (d.kind === 'ramp') setLine((l) => (l ? { ...l, to: e.shiftKey ? straight(l.from, at) : at } : l));
   };
 
   const up = (): void => {
@@ -140,6 +164,10 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       const finish = (): void => { if (sending.current || queued.current.length > 0) setTimeout(finish, 4); else void remote?.endStroke(); };
       finish();
     }
+    if (d.kind === 'region') {
+      addRegionStroke(s, trail);
+      setTrail([]);
+    }
     if (d.kind === 'ramp' && line) {
       setLine(undefined);
       if (Math.hypot(line.to.x - line.from.x, line.to.y - line.from.y) * camera.zoom < 4) {
@@ -148,7 +176,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       }
       const { fromDepth, toDepth, reach, against } = s.ramp;
       const edit = { kind: 'ramp' as const, from: { ...line.from, depth: fromDepth }, to: { ...line.to, depth: toDepth }, reach, against };
-      void remote?.applyEdit(edit).then(preview.ask);
+      void remote?.applyEdit(edit, s.active).then(preview.ask);
       s.edit(edit);
     }
   };
@@ -162,12 +190,16 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       if (points.length > 0) s.notify('info', 'An outline needs at least three corners. Click them one after another; a double click or Enter closes it.');
       return;
     }
+    if (s.stage === 'cut') {
+      s.choose({ kind: 'outline', way: s.joining, points: points.map((p) => ({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 })) });
+      return;
+    }
     const edit = { kind: 'polygon' as const, points, depth: s.outlineDepth };
-    void preview.preview.current?.remote.applyEdit(edit).then(preview.ask);
+    void preview.preview.current?.remote.applyEdit(edit, s.active).then(preview.ask);
     s.edit(edit);
   }, [preview, store]);
 
-  useEffect(() => { setOutline([]); setLine(undefined); }, [tool]);
+  useEffect(() => { setOutline([]); setLine(undefined); setTrail([]); }, [tool]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       if (latest.current.outline.length === 0) return;
@@ -197,6 +229,8 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     overlay: (
       <>
         {pointer && tool === 'paint' && paintable && !panning && <BrushMark at={onScreen(pointer)} radius={(brush.size / 2) * camera.zoom} size={control.size} />}
+        {pointer && tool === 'region' && paintable && !panning && <RegionMark at={onScreen(pointer)} zoom={camera.zoom} />}
+        {trail.length > 0 && <Trail points={trail.map(onScreen)} zoom={camera.zoom} />}
         {line && <Line from={onScreen(line.from)} to={onScreen(line.to)} />}
         {outline.length > 0 && <Outline points={[...outline, ...(pointer ? [pointer] : [])].map(onScreen)} />}
       </>
@@ -228,8 +262,9 @@ function BrushMark({ at, radius, size }: { at: Point; radius: number; size: { wi
   const here = useRoom((s) => s.hoverDepth);
   const brush = useRoom((s) => s.brush);
   const document = useRoom((s) => s.document);
-  const budget = mapBudget(document);
-  const px = (d: number): string => `${signed(parallaxOf(d, budget), 1)} px`;
+  const active = useRoom((s) => s.active);
+  const own = mapBudget(document, document.plates.find((p) => p.id === active)?.depth);
+  const px = (d: number, budget = own): string => `${signed(parallaxOf(d, budget), 1)} px`;
   const toLeft = at.x + radius + 160 > size.width;
   const action = brush.mode === 'set' ? `set ${figure(brush.depth, 2)}` : brush.mode === 'smooth' ? 'smooth' : `${brush.mode} by ${figure(brush.depth, 2)}`;
   return (
@@ -237,7 +272,7 @@ function BrushMark({ at, radius, size }: { at: Point; radius: number; size: { wi
       <div className="ct-brush" style={{ left: at.x, top: at.y, width: radius * 2, height: radius * 2 }} />
       <div className="ct-slip" style={{ left: toLeft ? undefined : at.x + radius + 10, right: toLeft ? size.width - at.x + radius + 10 : undefined, top: Math.max(4, at.y - 18) }}>
         <b>{action}</b>{brush.mode === 'set' && <span> {px(brush.depth)}</span>}
-        {here !== undefined && <div>here {figure(here, 2)} <span>{px(here)}</span></div>}
+        {here !== undefined && <div>here {figure(here, 2)} <span>{px(here, document.budget)}</span></div>}
       </div>
     </>
   );

@@ -4,18 +4,19 @@ import { z } from 'zod';
 import { database } from '@/server/db/orm';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
-import { loadRevision, readReduced } from '@/server/rasters/tiles';
+import { loadRevision, readReduced, readReducedMatte } from '@/server/rasters/tiles';
 
 const zip = promisify(gzip);
 
-/** A window of one revision of the depth map as raw 16-bit values, little-endian, in a gzip that the page unpacks itself (a content-encoding header would not pass). A revision never changes. */
+/** A window of one revision of a depth map (or, asked for so, of a matte) as raw 16-bit values, little-endian, in a gzip that the page unpacks itself (a content-encoding header would not pass). A revision never changes. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   await idOf(context);
   const revisionId = z.uuid().parse(new URL(request.url).searchParams.get('revision'));
   const em = await database();
   const revision = await loadRevision(em, revisionId);
   const window = windowOf(request.url, revision);
-  const { data } = await readReduced(em, revision, window, window.width, window.height);
+  const matte = new URL(request.url).searchParams.get('as') === 'matte';
+  const data = matte ? await readReducedMatte(em, revision, window, window.width, window.height) : (await readReduced(em, revision, window, window.width, window.height)).data;
   const body = await zip(Buffer.from(data.buffer, data.byteOffset, data.byteLength), { level: 1 });
   return new Response(new Uint8Array(body), { headers: { 'content-type': 'application/gzip', 'cache-control': 'private, max-age=31536000, immutable' } });
 });

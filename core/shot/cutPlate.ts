@@ -1,0 +1,40 @@
+import { extendDepth } from '../depth/extendDepth';
+import type { DepthMap, Mask } from '../raster/picture';
+
+/** Narrowest span that still stretches a map. */
+export const NARROWEST_SPAN = 0.02;
+
+/** What a plate gets of the map it is cut from: its own map over its own span. */
+export interface CutDepth { readonly depth: DepthMap; readonly near: number; readonly far: number }
+
+/**
+ * The depth of a plate cut out of a map: every pixel stays at the depth it had, but the map is stretched over the span that the
+ * plate really takes, and goes on beyond the matte as the plate's edge does.
+ *
+ * @param depth the map it is cut from
+ * @param span which depths that map is stretched over
+ * @param matte the plate's coverage; its core (128 and more) decides the span
+ */
+export function cutDepth(depth: DepthMap, span: { readonly near: number; readonly far: number }, matte: Mask): CutDepth {
+  let low = 65535, high = 0;
+  for (let i = 0; i < depth.data.length; i++) {
+    if (matte.data[i] < 128) continue;
+    if (depth.data[i] < low) low = depth.data[i];
+    if (depth.data[i] > high) high = depth.data[i];
+  }
+  if (high < low) { low = 0; high = 65535; }
+  const at = (v: number): number => span.far + ((span.near - span.far) * v) / 65535;
+  // A flat plate still needs a span: a little to both sides, within the ruler.
+  let near = at(high), far = at(low);
+  if (near - far < NARROWEST_SPAN) {
+    const middle = Math.min(1 - NARROWEST_SPAN / 2, Math.max(NARROWEST_SPAN / 2, (near + far) / 2));
+    near = middle + NARROWEST_SPAN / 2;
+    far = middle - NARROWEST_SPAN / 2;
+  }
+  // Ends in thousandths, outwards, as the board shows them.
+  near = Math.min(1, Math.ceil(near * 1000 - 1e-6) / 1000);
+  far = Math.max(0, Math.floor(far * 1000 + 1e-6) / 1000);
+  const extended = extendDepth(depth, matte), data = extended.data;
+  for (let i = 0; i < data.length; i++) data[i] = Math.min(65535, Math.max(0, Math.round(((at(data[i]) - far) / (near - far)) * 65535)));
+  return { depth: extended, near, far };
+}

@@ -1,0 +1,60 @@
+import type { ShotDocument } from '@/core/shot/document';
+import type { DocumentPatch } from '@/core/shot/document';
+
+/** What hangs on the board: the back plate (id null) or a plate. */
+export interface Hung {
+  readonly id: string | null;
+  readonly name: string;
+  readonly near: number;
+  readonly far: number;
+  readonly hidden: boolean;
+  readonly locked: boolean;
+  /** False while it is only planned. */
+  readonly cut: boolean;
+}
+
+/** Everything that hangs on the board, far to near. */
+export function hungPlates({ depth, plates }: Pick<ShotDocument, 'depth' | 'plates'>): Hung[] {
+  const back: Hung = { id: null, name: 'Back plate', near: depth.near, far: depth.far, hidden: false, locked: false, cut: true };
+  const others = plates.map((p): Hung => ({ id: p.id, name: p.name, near: p.depth.near, far: p.depth.far, hidden: p.hidden, locked: p.locked, cut: p.matte !== null }));
+  return [back, ...others].sort((a, b) => a.near + a.far - b.near - b.far);
+}
+
+export const GAP = 10;
+
+/** Height of a card, css px: the one in work is tall, planned ones are a line, and beyond five the others lose their pictures. */
+export function cardHeight(plate: Hung, active: boolean, count: number): number {
+  if (!plate.cut) return active ? 44 : 34;
+  if (active) return plate.id === null ? 128 : 146;
+  return count > 5 ? 42 : count > 3 ? 74 : 96;
+}
+
+/**
+ * Upper ends of the cards: each as near as possible to the middle of its span, pushed apart where they would touch, and back
+ * upwards where the last would leave the ruler.
+ * @param heights in the order of the plates, far to near
+ */
+export function hangCards(plates: readonly Hung[], heights: readonly number[], top: number, length: number): number[] {
+  const at = plates.map((p, n) => Math.min(top + length - heights[n], Math.max(top, top + ((p.near + p.far) / 2) * length - heights[n] / 2)));
+  for (let n = 1; n < at.length; n++) at[n] = Math.max(at[n], at[n - 1] + heights[n - 1] + GAP);
+  for (let n = at.length - 1, below = top + length + 12; n >= 0; n--) { at[n] = Math.min(at[n], below - heights[n]); below = at[n] - GAP; }
+  return at;
+}
+
+/** Where the span of each plate stands across the cork, css px from the board's left: the one in work in the middle, others in lanes. */
+export function spanLanes(plates: readonly Hung[], active: string | null): number[] {
+  const taken: { x: number; near: number; far: number }[] = [];
+  return plates.map((p) => {
+    if (p.id === active) return 102;
+    if (p.id === null) return 126;
+    let x = 114;
+    while (x > 84 && taken.some((t) => t.x === x && p.far < t.near && p.near > t.far)) x -= 10;
+    taken.push({ x, near: p.near, far: p.far });
+    return x === 104 ? 94 : x;
+  });
+}
+
+/** The patch that gives a plate another span. */
+export function spanPatch(id: string | null, near: number, far: number): DocumentPatch {
+  return id === null ? { span: { near, far } } : { plates: [{ id, near, far }] };
+}

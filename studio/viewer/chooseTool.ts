@@ -1,0 +1,34 @@
+import type { RoomState } from '../room/state';
+
+interface Point { readonly x: number; readonly y: number }
+
+/** Adds a stroke of region paint: strokes belong to one ingredient as long as nothing else was chosen after it. */
+export function addRegionStroke(s: RoomState, points: readonly Point[]): void {
+  const { side, size } = s.region;
+  const last = s.choice.ingredients[s.choice.ingredients.length - 1];
+  const stroke = { side, size, points: thin(points, size / 4) };
+  if (last?.kind === 'region') s.choose({ ...last, strokes: [...last.strokes, stroke] }, true);
+  else s.choose({ kind: 'region', way: s.joining, strokes: [stroke] });
+}
+
+/** Adds a flood from the place that was clicked. */
+export function addFlood(s: RoomState, at: Point): void {
+  s.choose({ kind: 'flood', way: s.joining, x: Math.round(at.x * 10) / 10, y: Math.round(at.y * 10) / 10, ...s.flood });
+}
+
+/** Changes the last flood's tolerance and reach after the click. */
+export function changeFlood(s: RoomState, flood: RoomState['flood']): void {
+  s.set({ flood });
+  const last = s.choice.ingredients[s.choice.ingredients.length - 1];
+  if (last?.kind === 'flood') s.choose({ ...last, ...flood }, true);
+}
+
+/** Every point that lies at least `step` from the one kept before it, rounded to a tenth of a px. */
+function thin(points: readonly Point[], step: number): Point[] {
+  const kept: Point[] = [];
+  points.forEach((p, n) => {
+    const last = kept[kept.length - 1];
+    if (!last || n === points.length - 1 || Math.hypot(p.x - last.x, p.y - last.y) >= step) kept.push({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 });
+  });
+  return kept.slice(0, 5000);
+}
