@@ -2,6 +2,7 @@ import { CoreError } from '@/core/error';
 import { Problem } from '@/server/http/problem';
 import { matte } from './matte';
 import { pack } from './pack';
+import { plates } from './plates';
 import { region } from './region';
 import { sheet } from './sheet';
 import { USAGE, WrongWords } from './words';
@@ -9,7 +10,7 @@ import { views } from './views';
 
 // The core without a browser. Exit 0; 2 for wrong words, with the usage; 1 with one line for anything else.
 
-const COMMANDS: Record<string, (words: readonly string[]) => Promise<void>> = { views, pack, sheet, region, matte };
+const COMMANDS: Record<string, (words: readonly string[]) => Promise<void>> = { views, pack, sheet, region, matte, plates };
 
 async function main(): Promise<void> {
   const [name, ...words] = process.argv.slice(2);

@@ -2,10 +2,12 @@ import { parseArgs, type ParseArgsConfig } from 'node:util';
 
 export const USAGE = `usage:
   cork-twin views --picture F --depth F [--invert] --near PX --far PX [--source-eye left|centre|right] [--views N] [--holes keep|fill] --out DIR [--json]
+  cork-twin views --plates DIR --near PX --far PX [--source-eye left|centre|right] [--views N] [--holes keep|fill] --out DIR [--json]
   cork-twin pack  --left F --right F --as red-cyan-least-squares|red-cyan-grey|red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
   cork-twin sheet --views DIR --lpi X --dpi N --width-mm W [--lens-swap] --out F
   cork-twin region --picture F --strokes F --out F
   cork-twin matte  --picture F --trimap F --out F [--clean-colour F]
+  cork-twin plates --shot ID --out DIR
 
 --near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; negative is in front of the screen.
 Strokes are white where in, black where out, transparent elsewhere; a trimap is white where in, black where out, grey where unsure.`;

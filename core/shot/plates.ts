@@ -6,7 +6,13 @@ import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from 
 export interface PlateRaster<P extends Picture> { readonly id: string; readonly top: number; readonly picture: P; readonly depth: DepthMap }
 
 /** What a shot is rendered from: the back plate without the plates that were lifted from it, and those. */
-export interface ShotRasters<P extends Picture> { readonly picture: P; readonly depth: DepthMap; readonly plates: readonly PlateRaster<P>[] }
+export interface ShotRasters<P extends Picture> {
+  readonly picture: P;
+  readonly depth: DepthMap;
+  /** Where the back plate is filled, 255; undefined where it is whole. */
+  readonly hole?: Mask;
+  readonly plates: readonly PlateRaster<P>[];
+}
 
 /** A plate before it is laid out: coverage and depth over the whole picture. */
 export interface CutPlate { readonly id: string; readonly matte: Mask; readonly depth: DepthMap }
@@ -32,7 +38,7 @@ export function layOutPlates<P extends Picture>(source: P, depth: DepthMap, plat
 }
 
 /** The rows that a plate covers, its colours times its matte. */
-function liftPlate<P extends Picture>(source: P, { id, matte, depth }: CutPlate): PlateRaster<P>[] {
+export function liftPlate<P extends Picture>(source: P, { id, matte, depth }: CutPlate): PlateRaster<P>[] {
   const { width, height } = source;
   const first = matte.data.findIndex((v) => v > 0);
   if (first < 0) return [];
@@ -49,7 +55,7 @@ function liftPlate<P extends Picture>(source: P, { id, matte, depth }: CutPlate)
   return [{ id, top, picture: { width, height: rows, data } as unknown as P, depth: { width, height: rows, data: depth.data.slice(top * width, bottom * width) } }];
 }
 
-function withoutPlates<P extends Picture>(source: P, depth: DepthMap, plates: readonly CutPlate[]): { picture: P; depth: DepthMap } {
+function withoutPlates<P extends Picture>(source: P, depth: DepthMap, plates: readonly CutPlate[]): { picture: P; depth: DepthMap; hole: Mask } {
   const { width, height } = source, n = width * height;
   const covered = new Uint8Array(n);
   for (const { matte } of plates) for (let i = 0; i < n; i++) if (matte.data[i] > 0) covered[i] = 255;
@@ -60,7 +66,7 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, plates: re
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       if (far[i] > push) continue;
-      hole[i] = 1;
+      hole[i] = 255;
       left = Math.min(left, x); right = Math.max(right, x + 1); top = Math.min(top, y); bottom = y + 1;
     }
   }
@@ -69,7 +75,7 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, plates: re
   const values = new Float32Array(w * h * 5), open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, from = (top + y) * width + left; x < w; x++, i++, from++) {
-      open[i] = hole[from];
+      open[i] = hole[from] ? 1 : 0;
       for (let c = 0; c < 4; c++) values[i * 5 + c] = source.data[from * 4 + c];
       values[i * 5 + 4] = depth.data[from];
     }
@@ -82,5 +88,5 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, plates: re
     for (let c = 0; c < 4; c++) picture.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(values[i * 5 + c])));
     behind[to] = Math.min(65535, Math.max(0, Math.round(values[i * 5 + 4])));
   }
-  return { picture, depth: { width, height, data: behind } };
+  return { picture, depth: { width, height, data: behind }, hole: { width, height, data: hole } };
 }

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { choiceSchema } from '@/core/matte/choice';
 import { PLATES, plateSchema, type Plate, type ShotDocument } from '@/core/shot/document';
-import { layOutPlates, type ShotRasters } from '@/core/shot/plates';
+import { layOutPlates, type CutPlate, type ShotRasters } from '@/core/shot/plates';
 import type { DepthMap, Picture } from '@/core/raster/picture';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
@@ -61,15 +61,21 @@ function withRoom(document: ShotDocument): readonly Plate[] {
   return document.plates;
 }
 
-/** Everything a shot is rendered from, at full size. `source` must be premultiplied where it has any transparency. */
-export async function shotRasters(document: ShotDocument, source: Picture): Promise<ShotRasters<Picture>> {
+/** A shot's stored maps at full size: the back plate's depth, and matte and depth of every plate that is cut. */
+export async function storedPlates(document: ShotDocument): Promise<{ depth: DepthMap; plates: CutPlate[] }> {
   const em = await database();
   const map = async (revision: string): Promise<DepthMap> => readMap(em, await loadRevision(em, revision));
-  const cutPlates = [];
+  const plates: CutPlate[] = [];
   for (const plate of document.plates) {
     if (plate.matte === null || plate.depth.revision === null) continue;
     const matte = await map(plate.matte);
-    cutPlates.push({ id: plate.id, matte: { width: matte.width, height: matte.height, data: Uint8Array.from(matte.data, (v) => (v + 128) / 257) }, depth: await map(plate.depth.revision) });
+    plates.push({ id: plate.id, matte: { width: matte.width, height: matte.height, data: Uint8Array.from(matte.data, (v) => (v + 128) / 257) }, depth: await map(plate.depth.revision) });
   }
-  return layOutPlates(source, await map(document.depth.revision), cutPlates);
+  return { depth: await map(document.depth.revision), plates };
+}
+
+/** Everything a shot is rendered from, at full size. `source` must be premultiplied where it has any transparency. */
+export async function shotRasters(document: ShotDocument, source: Picture): Promise<ShotRasters<Picture>> {
+  const { depth, plates } = await storedPlates(document);
+  return layOutPlates(source, depth, plates);
 }

@@ -6,7 +6,7 @@ import { signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
 import { Card } from './Card';
 import { Cork } from './Cork';
-import { cardHeight, hangCards, hungPlates, spanLanes } from './hang';
+import { cardHeight, hangCards, hungPlates, PICTURED, spanLanes } from './hang';
 import { Scale } from './Scale';
 import { ScreenTag } from './ScreenTag';
 import { Span } from './Span';
@@ -52,7 +52,7 @@ export function DepthBoard() {
       <Cork top={TOP} length={length} />
       {hung.map((p, n) => <Span key={p.id ?? 'back'} plate={p} lane={lanes[n]} top={TOP} length={length} />)}
       <ScreenTag top={TOP} length={length} />
-      {hung.map((p, n) => <Card key={p.id ?? 'back'} plate={p} y={places[n]} height={heights[n]} lane={lanes[n]} top={TOP} length={length} pictured={hung.length <= 5 || p.id === active} />)}
+      {hung.map((p, n) => <Card key={p.id ?? 'back'} plate={p} y={places[n]} height={heights[n]} lane={lanes[n]} top={TOP} length={length} pictured={hung.length <= PICTURED || p.id === active} />)}
       <svg className="ct-eyes" style={{ top: TOP + length + 12 }} width="60" height="44" aria-hidden>
         <path d="M21 26 L30 6 M39 26 L30 6" /><circle cx="12" cy="30" r="9" /><circle cx="48" cy="30" r="9" /><text x="12" y="34">L</text><text x="48" y="34">R</text>
       </svg>

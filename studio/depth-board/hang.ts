@@ -1,5 +1,4 @@
-import type { ShotDocument } from '@/core/shot/document';
-import type { DocumentPatch } from '@/core/shot/document';
+import type { DocumentPatch, ShotDocument } from '@/core/shot/document';
 
 /** What hangs on the board: the back plate (id null) or a plate. */
 export interface Hung {
@@ -22,11 +21,14 @@ export function hungPlates({ depth, plates }: Pick<ShotDocument, 'depth' | 'plat
 
 export const GAP = 10;
 
-/** Height of a card, css px: the one in work is tall, planned ones are a line, and beyond five the others lose their pictures. */
+/** So many cards have room for their pictures on the shortest ruler. */
+export const PICTURED = 4;
+
+/** Height of a card, css px: the one in work is tall, planned ones are a line, and where there are many the others lose their pictures. */
 export function cardHeight(plate: Hung, active: boolean, count: number): number {
   if (!plate.cut) return active ? 44 : 34;
   if (active) return plate.id === null ? 128 : 146;
-  return count > 5 ? 42 : count > 3 ? 74 : 96;
+  return count > PICTURED ? 46 : 110;
 }
 
 /**

@@ -18,7 +18,7 @@ export function CutStage() {
   const open = (which: string): void => { store.getState().set({ opened: { ...store.getState().opened, cut: which } }); };
   return (
     <>
-      <div className="ct-stage-head"><h1>Cut</h1><p>Whatever the eye could look behind becomes a plate; the rest is the back plate. Nearest thing first.</p></div>
+      <div className="ct-stage-head"><h1>Cut</h1><p>What the eye could look behind becomes a plate. Nearest thing first.</p></div>
       <Taking />
       <Working name="Outline" does="corners, or drawn freely" open={opened === 'outline'} onOpen={() => { open('outline'); }}><OutlineWay /></Working>
       <Working name="Flood" does="similar colour around a seed" open={opened === 'flood'} onOpen={() => { open('flood'); }}><FloodWay /></Working>
@@ -30,7 +30,7 @@ export function CutStage() {
   );
 }
 
-const WORDS: Record<WayToCombine, string> = { add: 'Add', take: 'Take away', intersect: 'Keep both' };
+const WORDS: Record<WayToCombine, string> = { add: 'Add', take: 'Take', intersect: 'Both' };
 
 function Joining() {
   const store = useRoomStore();

@@ -1,0 +1,132 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
+import { renderView } from '@/core/shot/renderView';
+import { database } from '@/server/db/orm';
+import { readRaster, sourceRaster } from '@/server/media/decode';
+import { readPlates } from '@/server/media/platesFolder';
+import { loadRevision, readMap } from '@/server/rasters/tiles';
+import { bringIn } from '@/server/shots/bringIn';
+import { createProject } from '@/server/shots/desk';
+import { actOnPlates, shotRasters } from '@/server/shots/plates';
+import { changeDocument, editDepth, moveInHistory, replaceDepth, shotState } from '@/server/shots/shots';
+import { corkTwin, ROOT, scratch } from '../support/cli';
+import { houseOfTest } from '../support/house';
+
+let house: Awaited<ReturnType<typeof houseOfTest>>, project: string;
+const dir = scratch(), width = 400, height = 300;
+const square: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [{ x: 100, y: 80 }, { x: 220, y: 80 }, { x: 220, y: 200 }, { x: 100, y: 200 }] }], edge: PLAIN_EDGE };
+
+beforeAll(async () => {
+  house = await houseOfTest();
+  project = await createProject('Plates');
+  // The threads' code is a bundle, as the server's own build makes it.
+  execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
+});
+afterAll(async () => { await house.end(); });
+
+/** A shot whose square from 100, 80 to 220, 200 is orange and near, on a bluish far ground. */
+async function begin(): Promise<string> {
+  const path = join(dir, 'scene.png');
+  const inside = (i: number): boolean => { const x = i % width, y = Math.floor(i / width); return x >= 100 && x < 220 && y >= 80 && y < 200; };
+  await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => (inside(i) ? [230, 120, 20] : [90, 110, 140])).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
+  const id = await bringIn(project, path, 'scene.png');
+  await replaceDepth(id, (await shotState(id)).head, 'Depth', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (inside(i) ? 52428 : 6553)) });
+  return id;
+}
+const head = async (id: string): Promise<number> => (await shotState(id)).head;
+
+describe('plates of a stored shot', () => {
+  test('planned, cut into it, moved, and undone step by step', async () => {
+    const id = await begin();
+    const planned = await actOnPlates(id, await head(id), { action: 'plan', name: 'Box' });
+    const [{ id: plate }] = planned.document.plates;
+    expect(planned.document.plates[0]).toMatchObject({ name: 'Box', matte: null, choice: null });
+    await expect(editDepth(id, planned.head, { kind: 'polygon', points: [{ x: 0, y: 0 }, { x: 9, y: 0 }, { x: 0, y: 9 }], depth: 1 }, plate)).rejects.toThrow('Box is only planned');
+
+    const cut = await actOnPlates(id, planned.head, { action: 'cut', plate, name: 'Box', choice: square });
+    expect(cut.undo).toBe('Cut Box');
+    const [made] = cut.document.plates;
+    expect(made.choice).toEqual(square);
+    expect((made.depth.near + made.depth.far) / 2).toBeCloseTo(0.8, 2);
+    const matte = await readMap(await database(), await loadRevision(await database(), made.matte!));
+    expect(matte.data.filter((v) => v === 65535).length).toBe(120 * 120);
+
+    const moved = await changeDocument(id, cut.head, 'Move Box in depth', { plates: [{ id: plate, near: 0.3, far: 0.25 }] });
+    expect(moved.document.plates[0].depth).toMatchObject({ near: 0.3, far: 0.25, revision: made.depth.revision });
+    for (const left of [1, 1, 0]) {
+      const back = await moveInHistory(id, await head(id), 'undo');
+      expect(back.document.plates.length).toBe(left);
+    }
+    await moveInHistory(id, await head(id), 'redo');
+    expect((await moveInHistory(id, await head(id), 'redo')).document.plates[0]).toEqual(made);
+  });
+
+  test('a locked plate keeps its depth and its place; another window is told; what does not exist is said', async () => {
+    const id = await begin();
+    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Box', choice: square });
+    const plate = cut.document.plates[0].id;
+    await expect(actOnPlates(id, cut.head - 1, { action: 'cut', plate: null, name: 'Late', choice: square })).rejects.toMatchObject({ status: 409, code: 'moved-on' });
+    const locked = await changeDocument(id, cut.head, 'Lock Box', { plates: [{ id: plate, locked: true }] });
+    const stroke = { kind: 'stroke' as const, mode: 'set' as const, depth: 1, size: 30, hardness: 1, strength: 1, pressure: 'none' as const, points: [{ x: 150, y: 150, pressure: 1 }] };
+    await expect(editDepth(id, locked.head, stroke, plate)).rejects.toThrow('Box is locked, so nothing was changed');
+    await expect(actOnPlates(id, locked.head, { action: 'remove', plate })).rejects.toThrow('Box is locked');
+    await expect(actOnPlates(id, locked.head, { action: 'cut', plate: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', name: 'X', choice: square })).rejects.toMatchObject({ status: 404 });
+    const open = await changeDocument(id, locked.head, 'Unlock Box', { plates: [{ id: plate, locked: false }] });
+    const painted = await editDepth(id, open.head, stroke, plate);
+    expect(painted.document.depth.revision).toBe(open.document.depth.revision);
+    expect(painted.document.plates[0].depth.revision).not.toBe(open.document.plates[0].depth.revision);
+    expect((await actOnPlates(id, painted.head, { action: 'remove', plate })).document.plates).toEqual([]);
+  });
+
+  test('a choice that leaves nothing is refused with its sentence, and nothing is stored', async () => {
+    const id = await begin();
+    const before = await head(id);
+    await expect(actOnPlates(id, before, { action: 'cut', plate: null, name: 'None', choice: { ...square, ingredients: [...square.ingredients, { ...square.ingredients[0], way: 'take' }] } })).rejects.toMatchObject({ code: 'nothing-chosen' });
+    expect(await head(id)).toBe(before);
+  });
+
+  test('handed out as a folder and read back, it renders the same views, also through the command line', async () => {
+    const id = await begin();
+    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Orange box', choice: { ...square, edge: { ...PLAIN_EDGE, featherPx: 2 } } });
+    const out = join(dir, 'handed');
+    expect(corkTwin('plates', '--shot', id, '--out', out)).toMatchObject({ status: 0, err: '' });
+    const { list, rasters, ids } = await readPlates(out);
+    expect(list.plates.map((p) => [p.name, p.picture, p.fill])).toEqual([['Back plate', '00-back-plate-picture.png', '00-back-plate-fill.png'], ['Orange box', '01-orange-box-picture.png', null]]);
+    const budget = { nearPx: -16, farPx: 8 }, document = { ...cut.document, budget };
+    const ours = renderView(document, await shotRasters(document, await readRaster(await sourceRaster(document.source), 8)), 0.5, 1).picture;
+    const [, box] = list.plates;
+    const theirs = renderView({ ...document, plates: [{ id: ids[0], matte: ids[0], hidden: false, depth: { near: box.near, far: box.far } }] }, rasters, 0.5, 1).picture;
+    expect(corkTwin('views', '--plates', out, '--near', '-16', '--far', '8', '--out', join(dir, 'views'))).toMatchObject({ status: 0, err: '' });
+    const written = await sharp(join(dir, 'views/right.png')).ensureAlpha().raw().toBuffer();
+    let worst = 0;
+    for (let i = 0; i < ours.data.length; i++) worst = Math.max(worst, Math.abs(ours.data[i] - theirs.data[i]), Math.abs(written[i] - theirs.data[i]));
+    expect(worst).toBeLessThanOrEqual(1);
+  }, 120_000);
+
+  test('a folder that is none, or lies, is refused in one line', () => {
+    const out = join(dir, 'handed'), list = readFileSync(join(out, 'plates.json'), 'utf8');
+    const views = (from: string) => corkTwin('views', '--plates', from, '--near', '-1', '--far', '1', '--out', join(dir, 'no'));
+    expect(views(dir)).toMatchObject({ status: 1, err: expect.stringContaining('plates.json does not exist') });
+    writeFileSync(join(out, 'plates.json'), list.replace('"width": 400', '"width": 401'));
+    expect(views(out)).toMatchObject({ status: 1, err: expect.stringContaining('is 400 × 300 px but plates.json says 401 × 300 px') });
+    writeFileSync(join(out, 'plates.json'), list.replace('01-orange-box-matte.png', '../../secret.png'));
+    expect(views(out)).toMatchObject({ status: 1, err: expect.stringContaining('must be the name of a PNG file in the same folder') });
+    expect(corkTwin('plates', '--shot', 'nonsense', '--out', out)).toMatchObject({ status: 1, err: expect.stringContaining('is no shot’s id') });
+  });
+
+  test('documents of before plates get an empty list', async () => {
+    const { Migration20261125000000 } = await import('@/server/db/migrations/Migration20261125000000');
+    const id = await begin();
+    const em = await database();
+    await em.execute("update shot set document = document - 'plates' where id = ?", [id]);
+    const statements: string[] = [];
+    const migration = new Migration20261125000000(em.getDriver() as never, em.config as never);
+    migration.addSql = (sql) => { statements.push(String(sql)); };
+    migration.up();
+    for (const sql of statements) await em.execute(sql);
+    expect((await shotState(id)).document.plates).toEqual([]);
+  });
+});
