@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { CoreError } from '../error';
 import { requireSameSize, type DepthMap, type Mask, type Picture8 } from '../raster/picture';
+import { closedFormMatte } from './closedForm';
 import { combine, WAYS_TO_COMBINE } from './combine';
 import { depthSlice } from './depthSlice';
 import { feather, invertMatte, offsetEdge, smoothEdge } from './edge';
@@ -8,6 +9,7 @@ import { floodAt, floodTolerance } from './flood';
 import { drawOutline } from './outline';
 import { RegionPaint, STROKE_IN, STROKE_OUT } from './regionPaint';
 import { dropSpecks, fillHoles } from './specks';
+import { trimapOf } from './trimap';
 
 const place = z.number().min(-1e5).max(1e5);
 const point = z.strictObject({ x: place, y: place });
@@ -27,10 +29,12 @@ export type Ingredient = z.infer<typeof ingredientSchema>;
 
 /** What is done to the edge of a choice, in this order; px at full size. */
 export const edgeSchema = z.strictObject({
-  holesPx: z.number().min(0).max(1e6), specksPx: z.number().min(0).max(1e6), smoothPx: z.number().min(0).max(100), offsetPx: z.number().min(-200).max(200), featherPx: z.number().min(0).max(100), invert: z.boolean(),
+  holesPx: z.number().min(0).max(1e6), specksPx: z.number().min(0).max(1e6), smoothPx: z.number().min(0).max(100), offsetPx: z.number().min(-200).max(200),
+  /** Width of the band around the edge in which coverage is solved from the colours; 0: not at all. */
+  solvePx: z.number().min(0).max(300), featherPx: z.number().min(0).max(100), invert: z.boolean(),
 });
 export type EdgeSettings = z.infer<typeof edgeSchema>;
-export const PLAIN_EDGE: EdgeSettings = { holesPx: 0, specksPx: 0, smoothPx: 0, offsetPx: 0, featherPx: 0, invert: false };
+export const PLAIN_EDGE: EdgeSettings = { holesPx: 0, specksPx: 0, smoothPx: 0, offsetPx: 0, solvePx: 0, featherPx: 0, invert: false };
 
 export const choiceSchema = z.strictObject({ ingredients: z.array(ingredientSchema).min(1).max(200), edge: edgeSchema });
 export type Choice = z.infer<typeof choiceSchema>;
@@ -92,9 +96,16 @@ export class ChoiceMaker {
     if (edge.specksPx > 0) out = dropSpecks(out, edge.specksPx * scale * scale);
     if (edge.smoothPx * scale >= 0.3) out = smoothEdge(out, edge.smoothPx * scale);
     if (edge.offsetPx !== 0) out = offsetEdge(out, edge.offsetPx * scale);
+    if (edge.solvePx * scale >= 1) out = solved(this.picture, trimapOf(out, edge.solvePx * scale));
     if (edge.featherPx * scale >= 0.3) out = feather(out, edge.featherPx * scale);
     return edge.invert ? invertMatte(out) : out;
   }
+}
+
+/** The soft matte of a trimap. */
+function solved(picture: Picture8, trimap: Mask): Mask {
+  const alpha = closedFormMatte(picture, trimap);
+  return { ...trimap, data: Uint8Array.from(alpha, (a) => Math.round(a * 255)) };
 }
 
 /** Marks every pixel no farther than `radius` from the path. */

@@ -7,6 +7,28 @@ function requireWithin(name: string, value: number, low: number, high: number): 
   if (!(value >= low && value <= high)) throw new CoreError('out-of-range', `${name} is ${value} px; it must lie between ${low} and ${high} px.`);
 }
 
+/** Works on the part of a matte that is covered and what lies within `reach` px of it; beyond that nothing is, and stays so. */
+function withinReach(matte: Mask, reach: number, work: (part: Mask) => Mask): Mask {
+  const { width, height, data } = matte;
+  let left = width, top = height, right = 0, bottom = 0;
+  for (let y = 0; y < height; y++) {
+    const row = data.subarray(y * width, (y + 1) * width);
+    const first = row.findIndex((v) => v > 0);
+    if (first < 0) continue;
+    let last = width - 1;
+    while (row[last] === 0) last--;
+    left = Math.min(left, first); right = Math.max(right, last + 1); top = Math.min(top, y); bottom = y + 1;
+  }
+  if (right === 0) return { width, height, data: new Uint8Array(width * height) };
+  const r = Math.ceil(reach) + 1;
+  left = Math.max(0, left - r); top = Math.max(0, top - r); right = Math.min(width, right + r); bottom = Math.min(height, bottom + r);
+  const w = right - left, h = bottom - top, part = new Uint8Array(w * h), out = new Uint8Array(width * height);
+  for (let y = 0; y < h; y++) part.set(data.subarray((top + y) * width + left, (top + y) * width + right), y * w);
+  const done = work({ width: w, height: h, data: part });
+  for (let y = 0; y < h; y++) out.set(done.data.subarray(y * w, (y + 1) * w), (top + y) * width + left);
+  return { width, height, data: out };
+}
+
 /**
  * Moves a matte's edge by `px`, outwards for positive values, by exact distance. The new edge is smooth to a fraction of a pixel:
  * a pixel's coverage is how far the edge has passed its centre, half a pixel either way.
@@ -14,28 +36,32 @@ function requireWithin(name: string, value: number, low: number, high: number): 
  */
 export function offsetEdge(matte: Mask, px: number): Mask {
   requireWithin('The edge offset', px, -1000, 1000);
-  const inside = distanceTo(matte), outside = distanceTo(matte, true);
+  return withinReach(matte, Math.max(2, px + 2), (part) => moved(part, px));
+}
+
+function moved({ width, height, data: cover }: Mask, px: number): Mask {
+  const inside = distanceTo({ width, height, data: cover }), outside = distanceTo({ width, height, data: cover }, true);
   const data = new Uint8Array(inside.length);
   for (let i = 0; i < data.length; i++) {
     // The edge lies half a pixel off the outermost centres.
     const signed = inside[i] > 0 ? inside[i] - 0.5 : 0.5 - outside[i];
-    const cover = signed + px + 0.5;
-    data[i] = cover <= 0 ? 0 : cover >= 1 ? 255 : Math.round(cover * 255);
+    const passed = signed + px + 0.5;
+    data[i] = passed <= 0 ? 0 : passed >= 1 ? 255 : Math.round(passed * 255);
   }
-  return { width: matte.width, height: matte.height, data };
+  return { width, height, data };
 }
 
 /** Softens a matte's edge by a Gaussian of standard deviation `px`. @throws CoreError `out-of-range` beyond 200 px */
 export function feather(matte: Mask, px: number): Mask {
   requireWithin('The feather', px, 0, 200);
-  return px === 0 ? { ...matte, data: matte.data.slice() } : blurMask(matte, px);
+  return px === 0 ? { ...matte, data: matte.data.slice() } : withinReach(matte, 3 * px + 1, (part) => blurMask(part, px));
 }
 
 /** Evens out an edge: corners and steps smaller than `px` go, the edge stays as sharp as it was. @throws CoreError `out-of-range` */
 export function smoothEdge(matte: Mask, px: number): Mask {
   requireWithin('The smoothing', px, 0, 200);
   if (px === 0) return { ...matte, data: matte.data.slice() };
-  const { width, height, data } = blurMask(matte, px);
+  const { width, height, data } = withinReach(matte, 3 * px + 1, (part) => blurMask(part, px));
   // An edge blurred by sigma rises by 255 / (sigma sqrt(2 pi)) a pixel at its middle; this much steeper it takes one pixel again.
   const steeper = Math.max(1, px * Math.sqrt(2 * Math.PI));
   for (let i = 0; i < data.length; i++) data[i] = Math.min(255, Math.max(0, Math.round((data[i] - 127.5) * steeper + 127.5)));

@@ -1,5 +1,5 @@
 import { CoreError } from '../error';
-import type { Picture8 } from '../raster/picture';
+import { emptyPicture, isDeep, type Picture } from '../raster/picture';
 
 /** Keeps the equations solvable where coverage does not change; and how strongly a change of coverage frees the colour. */
 const REGULAR = 1e-5, GRADIENT = 1;
@@ -14,10 +14,11 @@ const REGULAR = 1e-5, GRADIENT = 1;
  * @param alpha coverage 0 to 1, one value a pixel
  * @throws CoreError `size-differs`
  */
-export function cleanEdgeColour({ width, height, data }: Picture8, alpha: Float32Array): Picture8 {
+export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Array): P {
+  const { width, height, data } = picture, most = isDeep(picture) ? 65535 : 255;
   if (alpha.length !== width * height) throw new CoreError('size-differs', `The matte has ${alpha.length} values but the picture ${width} × ${height} px. Both must have the same size.`);
   const image = new Float32Array(width * height * 3);
-  for (let i = 0; i < alpha.length; i++) for (let c = 0; c < 3; c++) image[i * 3 + c] = data[i * 4 + c] / 255;
+  for (let i = 0; i < alpha.length; i++) for (let c = 0; c < 3; c++) image[i * 3 + c] = data[i * 4 + c] / most;
   let front = meanColour(image, alpha, (a) => a), back = meanColour(image, alpha, (a) => 1 - a);
   let w = 1, h = 1;
   const levels = Math.max(1, Math.ceil(Math.log2(Math.max(width, height))));
@@ -31,13 +32,13 @@ export function cleanEdgeColour({ width, height, data }: Picture8, alpha: Float3
     // Small levels settle in ten turns; large ones begin nearly right.
     for (let turn = 0; turn < (w <= 32 && h <= 32 ? 10 : 2); turn++) relax(small.image, small.alpha, front, back, w, h);
   }
-  const out = new Uint8Array(width * height * 4);
+  const out = emptyPicture(picture, width, height);
   for (let i = 0; i < alpha.length; i++) {
     const a = alpha[i];
-    for (let c = 0; c < 3; c++) out[i * 4 + c] = a > 0 && a < 1 ? Math.round(255 * Math.min(1, Math.max(0, front[i * 3 + c]))) : data[i * 4 + c];
-    out[i * 4 + 3] = Math.round(a * 255);
+    for (let c = 0; c < 3; c++) out.data[i * 4 + c] = a > 0 && a < 1 ? Math.round(most * Math.min(1, Math.max(0, front[i * 3 + c]))) : data[i * 4 + c];
+    out.data[i * 4 + 3] = Math.round(a * most);
   }
-  return { width, height, data: out };
+  return out;
 }
 
 function meanColour(image: Float32Array, alpha: Float32Array, weight: (a: number) => number): Float32Array {

@@ -12,16 +12,7 @@ export function gaussianWeights(sigma: number): Float32Array {
 export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
   const weights = gaussianWeights(sigma), reach = (weights.length - 1) / 2;
   const across = new Float32Array(width * height), out = new Uint8Array(width * height);
-  const padded = new Float32Array(width + 2 * reach);
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    for (let x = 0; x < padded.length; x++) padded[x] = data[row + Math.min(width - 1, Math.max(0, x - reach))];
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      for (let n = 0; n < weights.length; n++) sum += weights[n] * padded[x + n];
-      across[row + x] = sum;
-    }
-  }
+  for (let y = 0; y < height; y++) blurRow(data, y * width, width, weights, reach, across);
   // Down the columns a row at a time, so that memory is walked in order.
   const sums = new Float32Array(width);
   for (let y = 0; y < height; y++) {
@@ -30,7 +21,28 @@ export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
       const row = Math.min(height - 1, Math.max(0, y + n - reach)) * width, w = weights[n];
       for (let x = 0; x < width; x++) sums[x] += w * across[row + x];
     }
-    for (let x = 0; x < width; x++) out[y * width + x] = sums[x] + 0.5;
+    const row = y * width;
+    for (let x = 0; x < width; x++) out[row + x] = sums[x] + 0.5;
   }
   return { width, height, data: out };
+}
+
+/** One row; where all that the Gaussian sees is one value, as it mostly is in a matte, it is that value. */
+function blurRow(data: Uint8Array, row: number, width: number, weights: Float32Array, reach: number, out: Float32Array): void {
+  // How far the run of equal values that ends here reaches back.
+  let run = reach;
+  for (let x = -reach, seen = data[row]; x < width + reach; x++) {
+    const value = data[row + (x < 0 ? 0 : x >= width ? width - 1 : x)];
+    run = value === seen ? run + 1 : 1;
+    seen = value;
+    const centre = x - reach;
+    if (centre < 0 || centre >= width) continue;
+    if (run > 2 * reach) { out[row + centre] = value; continue; }
+    let sum = 0;
+    for (let n = 0; n < weights.length; n++) {
+      const at = centre + n - reach;
+      sum += weights[n] * data[row + (at < 0 ? 0 : at >= width ? width - 1 : at)];
+    }
+    out[row + centre] = sum;
+  }
 }

@@ -1,6 +1,7 @@
 import { smoothFill } from '../fill/smoothFill';
+import { cleanEdgeColour } from '../matte/edgeColour';
 import { distanceTo } from '../raster/distance';
-import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
+import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
 
 /** A plate's pixels: whole rows of the picture from `top` on, premultiplied by its matte. */
 export interface PlateRaster<P extends Picture> { readonly id: string; readonly top: number; readonly picture: P; readonly depth: DepthMap }
@@ -37,15 +38,54 @@ export function layOutPlates<P extends Picture>(source: P, depth: DepthMap, plat
   return { ...withoutPlates(source, depth, plates), plates: plates.flatMap((p) => liftPlate(source, p)) };
 }
 
-/** The rows that a plate covers, its colours times its matte. */
-export function liftPlate<P extends Picture>(source: P, { id, matte, depth }: CutPlate): PlateRaster<P>[] {
+/** Colours of half-covered pixels, worked out once for a matte. */
+const cleaned = new WeakMap<Mask, Picture>();
+/** Pixels around the half-covered ones from which their own colour is learnt. */
+const LEARN_AROUND = 12;
+
+/**
+ * The source with its half-covered pixels in the plate's own colour, so that no colour of the old ground travels along. Everything
+ * else stays as it is.
+ */
+export function cleanColours<P extends Picture>(source: P, matte: Mask): P {
+  const known = cleaned.get(matte) as P | undefined;
+  if (known) return known;
+  const { width, height } = source;
+  let left = width, top = height, right = 0, bottom = 0;
+  for (let i = 0, x = 0, y = 0; i < matte.data.length; i++, x++) {
+    if (x === width) { x = 0; y++; }
+    if (matte.data[i] === 0 || matte.data[i] === 255) continue;
+    left = Math.min(left, x); right = Math.max(right, x + 1); top = Math.min(top, y); bottom = y + 1;
+  }
+  const out = { width, height, data: source.data.slice() } as unknown as P;
+  if (right > left) {
+    left = Math.max(0, left - LEARN_AROUND); top = Math.max(0, top - LEARN_AROUND); right = Math.min(width, right + LEARN_AROUND); bottom = Math.min(height, bottom + LEARN_AROUND);
+    const part = emptyPicture(source, right - left, bottom - top), alpha = new Float32Array(part.width * part.height);
+    for (let y = 0; y < part.height; y++) {
+      const from = (top + y) * width + left;
+      part.data.set(source.data.subarray(from * 4, (from + part.width) * 4), y * part.width * 4);
+      for (let x = 0; x < part.width; x++) alpha[y * part.width + x] = matte.data[from + x] / 255;
+    }
+    const clean = cleanEdgeColour(part, alpha);
+    for (let i = 0; i < alpha.length; i++) {
+      if (alpha[i] === 0 || alpha[i] === 1) continue;
+      const to = ((top + Math.floor(i / part.width)) * width + left + (i % part.width)) * 4;
+      for (let c = 0; c < 3; c++) out.data[to + c] = clean.data[i * 4 + c];
+    }
+  }
+  cleaned.set(matte, out);
+  return out;
+}
+
+/** The rows that a plate covers, its colours (those of the edge cleaned) times its matte. */
+export function liftPlate<P extends Picture>(source: P, { id, matte, depth }: CutPlate, clean = true): PlateRaster<P>[] {
   const { width, height } = source;
   const first = matte.data.findIndex((v) => v > 0);
   if (first < 0) return [];
   let last = matte.data.length - 1;
   while (matte.data[last] === 0) last--;
   const top = Math.max(0, Math.floor(first / width) - 1), bottom = Math.min(height, Math.floor(last / width) + 2);
-  const data = source.data.slice(top * width * 4, bottom * width * 4);
+  const data = (clean ? cleanColours(source, matte) : source).data.slice(top * width * 4, bottom * width * 4);
   for (let i = 0, m = top * width; i < data.length; i += 4, m++) {
     const a = matte.data[m];
     if (a === 255) continue;

@@ -6,7 +6,7 @@ import { CoreError } from '@/core/error';
 import { premultiply } from '@/core/raster/alpha';
 import { isDeep, type DepthMap, type Mask, type Picture } from '@/core/raster/picture';
 import { drawnPlates, type ShotDocument } from '@/core/shot/document';
-import { layOutPlates, liftPlate, type CutPlate, type ShotRasters } from '@/core/shot/plates';
+import { cleanColours, layOutPlates, liftPlate, type CutPlate, type ShotRasters } from '@/core/shot/plates';
 import { depthToPng, readDepthFile } from './depthFile';
 import { inspectPicture } from './inspect';
 import { writeMatte, writePicture } from './writePicture';
@@ -47,7 +47,7 @@ export async function writePlates(dir: string, shot: { name: string; document: S
   for (const [n, { id, name, depth }] of ordered.entries()) {
     const { matte, depth: map } = shot.plates.find((c) => c.id === id)!;
     const stem = `${String(n + 1).padStart(2, '0')}-${name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '') || 'plate'}`;
-    const picture = { ...source, data: source.data.slice() } as Picture;
+    const own = cleanColours(source, matte), picture = { ...own, data: own.data.slice() } as Picture;
     for (let i = 0; i < matte.data.length; i++) {
       picture.data[i * 4 + 3] = Math.round((picture.data[i * 4 + 3] * matte.data[i]) / 255);
       // What does not show is left out of the file.
@@ -88,7 +88,7 @@ export async function readPlates(dir: string): Promise<{ list: PlateList; raster
     const most = isDeep(own) ? 65535 : 255;
     for (let i = 0; i < matte.data.length; i++) { matte.data[i] = Math.round((own.data[i * 4 + 3] * 255) / most); own.data[i * 4 + 3] = most; }
     ids.push(id);
-    plates.push(...liftPlate(own, { id, matte, depth: await depth(plate.depth) }));
+    plates.push(...liftPlate(own, { id, matte, depth: await depth(plate.depth) }, false));
   }
   return { list, rasters: { picture: ground, depth: await depth(back.depth), plates }, ids, bits: header.bits, hasAlpha: header.hasAlpha };
 }

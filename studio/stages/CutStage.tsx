@@ -24,7 +24,7 @@ export function CutStage() {
       <Working name="Flood" does="similar colour around a seed" open={opened === 'flood'} onOpen={() => { open('flood'); }}><FloodWay /></Working>
       <Working name="Region paint" does="strokes that say in and out" open={opened === 'region'} onOpen={() => { open('region'); }}><RegionWay /></Working>
       <Working name="Depth slice" does="all between two depths" open={opened === 'slice'} onOpen={() => { open('slice'); }}><SliceWay /></Working>
-      <Working name="Edge" does="offset, feather, smooth, specks" open={opened === 'edge'} onOpen={() => { open('edge'); }}><EdgeWay /></Working>
+      <Working name="Edge" does="offset, hair, feather, specks" open={opened === 'edge'} onOpen={() => { open('edge'); }}><EdgeWay /></Working>
       <Working name="Plan" does="name plates before cutting" open={opened === 'plan'} onOpen={() => { open('plan'); }}><Plan /></Working>
     </>
   );
@@ -105,6 +105,7 @@ function EdgeWay() {
   return (
     <>
       <Bead label="Offset" unit="px" value={edge.offsetPx} min={-30} max={30} step={0.5} decimals={1} onTry={(offsetPx) => { set({ offsetPx }); }} />
+      <Bead label="Solve hair and leaves" unit="px" value={edge.solvePx} min={0} max={120} step={2} onTry={(solvePx) => { set({ solvePx }); }} />
       <Bead label="Feather" unit="px" value={edge.featherPx} min={0} max={40} step={0.5} decimals={1} onTry={(featherPx) => { set({ featherPx }); }} />
       <Bead label="Smooth" unit="px" value={edge.smoothPx} min={0} max={40} step={0.5} decimals={1} onTry={(smoothPx) => { set({ smoothPx }); }} />
       <Bead label="Fill holes below" unit="px" value={edge.holesPx} min={0} max={5000} step={10} onTry={(holesPx) => { set({ holesPx }); }} />
