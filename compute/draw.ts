@@ -1,6 +1,7 @@
 import type { Rect } from '@/core/depth/window';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import type { Budget } from '@/core/stereo/parallax';
+import type { Ground } from './ways';
 
 /** Depth as grey, white near. */
 export function drawDepth(depth: DepthMap, rect: Rect, out: Uint8ClampedArray): void {
@@ -63,12 +64,29 @@ export function drawChoice(matte: Mask, rect: Rect, out: Uint8ClampedArray): voi
   }
 }
 
-/** Sets back everything outside a matte: paler and greyer, so that the plate in work is unmistakable. */
-export function setBack(matte: Mask, rect: Rect, out: Uint8ClampedArray): void {
+/** The cut alone on a ground: its colours over it, or its coverage as grey. @param picture with cleaned edge colours */
+export function drawOnGround(picture: Picture8, matte: Mask, ground: Ground, rect: Rect, out: Uint8ClampedArray): void {
+  let o = 0;
+  for (let y = rect.top; y < rect.bottom; y++) {
+    for (let x = rect.left; x < rect.right; x++, o += 4) {
+      const i = y * matte.width + x, a = matte.data[i];
+      const under = ground === 'black' ? 0 : ground === 'white' ? 255 : ground === 'grey' ? 116 : ((x >> 3) + (y >> 3)) & 1 ? 150 : 210;
+      for (let c = 0; c < 3; c++) out[o + c] = ground === 'matte' ? a : (picture.data[i * 4 + c] * a + under * (255 - a)) / 255;
+      out[o + 3] = 255;
+    }
+  }
+}
+
+/**
+ * Sets back everything outside a matte: paler and greyer, so that the plate in work is unmistakable.
+ * @param warm gives what is inside the colour of cork, where the picture is grey anyway
+ */
+export function setBack(matte: Mask, rect: Rect, out: Uint8ClampedArray, warm = false): void {
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
     for (let i = y * matte.width + rect.left; i < y * matte.width + rect.right; i++, o += 4) {
       const away = (255 - matte.data[i]) / 255;
+      if (warm) { out[o + 1] *= 0.93 + 0.07 * away; out[o + 2] *= 0.76 + 0.24 * away; }
       if (away === 0) continue;
       const grey = (out[o] * 77 + out[o + 1] * 150 + out[o + 2] * 29) >> 8;
       for (let c = o; c < o + 3; c++) out[c] += ((grey + 116 * 2) / 3 - out[c]) * 0.75 * away;

@@ -5,10 +5,10 @@ import type { DepthWindow, Rect } from '@/core/depth/window';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
 import { anaglyph } from '@/core/packing/anaglyph';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
-import { layOutPlates, type ShotRasters } from '@/core/shot/plates';
+import { cleanColours, layOutPlates, type ShotRasters } from '@/core/shot/plates';
 import { renderView, type StereoPart } from '@/core/shot/renderView';
 import { absoluteDepth } from './absoluteDepth';
-import { drawChoice, drawDepth, drawDepthOverPicture, setBack, stripeReveal } from './draw';
+import { drawChoice, drawDepth, drawDepthOverPicture, drawOnGround, setBack, stripeReveal } from './draw';
 import type { EyeApi } from './eye.worker';
 import { shareBuffers, shareMap, sharePicture, shareRasters } from './shared';
 import type { Frame, LookRequest } from './ways';
@@ -102,6 +102,13 @@ export class Layer {
   lookFlat(request: LookRequest, rect: Rect): Frame {
     const { way, document } = request;
     const data = new Uint8ClampedArray((rect.right - rect.left) * (rect.bottom - rect.top) * 4);
+    if (request.ground) {
+      const matte = request.choice ? this.choose(request.choice) : this.plates.find((p) => p.id === request.active)?.matte;
+      if (matte) {
+        drawOnGround(cleanColours(this.picture, matte), matte, request.ground, rect, data);
+        return this.frameOf(rect, data);
+      }
+    }
     if (way === 'picture') copyRect(this.picture, rect, data);
     else if (way === 'depth') drawDepth(this.absoluteMap(document), rect, data);
     else drawDepthOverPicture(this.picture, this.absoluteMap(document), rect, data, document.budget, request.depthStrength, request.contourPx);
@@ -110,7 +117,7 @@ export class Layer {
       if (matte) drawChoice(matte, rect, data);
     } else if (request.active !== null) {
       const plate = this.plates.find((p) => p.id === request.active);
-      if (plate) setBack(plate.matte, rect, data);
+      if (plate) setBack(plate.matte, rect, data, way === 'depth-over-picture');
     }
     return this.frameOf(rect, data);
   }

@@ -3,6 +3,7 @@ import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import type { DepthEdit } from '@/core/depth/edit';
 import type { Rect } from '@/core/depth/window';
 import type { Choice } from '@/core/matte/choice';
+import { countSpecks } from '@/core/matte/specks';
 import type { StereoPart } from '@/core/shot/renderView';
 import type { EyeApi } from './eye.worker';
 import { openRasters, type Shot } from './fetchRasters';
@@ -98,10 +99,10 @@ const api = {
     return drawn;
   },
 
-  /** Share of the picture that a choice covers, 0 to 1. */
-  choiceShare(choice: Choice): number {
-    const matte = whole?.choose(choice);
-    return matte ? matte.data.reduce((a, v) => a + v, 0) / 255 / matte.data.length : 0;
+  /** Specks of fewer than `px` full-size pixels in the choice, or else in a plate; -1 where there is neither. */
+  countSpecks(choice: Choice | undefined, plate: string | null, px: number): number {
+    const matte = choice ? whole?.choose(choice) : whole?.plates.find((p) => p.id === plate)?.matte;
+    return matte && whole ? countSpecks(matte, px * whole.place.scale ** 2) : -1;
   },
 
   /** Depth on the ruler, 0 to 1, of what is seen at a full-size place; undefined outside. */

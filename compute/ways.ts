@@ -5,6 +5,10 @@ import type { StereoPart } from '@/core/shot/renderView';
 export const WAYS = ['picture', 'depth', 'depth-over-picture', 'left', 'right', 'both', 'glasses', 'rock'] as const;
 export type Way = (typeof WAYS)[number];
 
+/** Grounds on which a cut is checked: stray pixels hide on the wrong one. Matte is the coverage itself, as grey. */
+export const GROUNDS = ['black', 'white', 'grey', 'checks', 'matte'] as const;
+export type Ground = (typeof GROUNDS)[number];
+
 /** What a frame of the preview depends on. */
 export interface LookRequest {
   readonly way: Way;
@@ -19,6 +23,8 @@ export interface LookRequest {
   readonly active: string | null;
   /** The choice in work, shown over the picture. */
   readonly choice: Choice | undefined;
+  /** The cut alone on a ground: the choice in work, or else the plate in work. */
+  readonly ground: Ground | undefined;
   /** Parallax between two contours, px at the source's width. */
   readonly contourPx: number;
 }

@@ -111,6 +111,8 @@ export class Cluster {
     const left = runningOn(this.dir);
     if (left) await stopPid(left, 'SIGINT', 10_000);
     if (!runningOn(this.dir)) rmSync(join(this.dir, 'postmaster.pid'), { force: true });
+    // Copied or unpacked, a cluster may have lost the rights that postgres insists on.
+    chmodSync(this.dir, 0o700);
     const portFile = join(this.data, 'pg.port');
     this.port = await freePort(existsSync(portFile) ? Number(readFileSync(portFile, 'utf8')) || 0 : 0);
     writeFileSync(portFile, String(this.port));

@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-// Takes the pictures in docs/screenshots from the demo of a running house: node scripts/screenshots.mjs [ADDRESS] [FOLDER]
+// Takes the pictures in docs/screenshots from the demo of a running house: node scripts/screenshots.mjs [ADDRESS] [FOLDER] [--with-plates]
 // Renders a pair and an anaglyph where nothing was rendered yet, and changes nothing else. Look at each picture before committing it.
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
@@ -26,6 +26,41 @@ await way('Right');
 await page.keyboard.press('x');
 await shoot('reveal');
 await page.keyboard.press('x');
+await stage('Cut');
+await open('Region paint');
+const viewer = await page.locator('.ct-viewer').boundingBox();
+const zoom = Math.min((viewer.width - 24) / 1600, (viewer.height - 24) / 1000);
+const at = (x, y) => [viewer.x + viewer.width / 2 + (x - 800) * zoom, viewer.y + viewer.height / 2 + (y - 500) * zoom];
+const stroke = async (x0, y0, x1, y1) => { await page.mouse.move(...at(x0, y0)); await page.mouse.down(); await page.mouse.move(...at(x1, y1), { steps: 8 }); await page.mouse.up(); await page.waitForTimeout(500); };
+await stroke(280, 380, 520, 380);
+await stroke(400, 300, 420, 540);
+await stroke(330, 820, 480, 820);
+await page.locator('.ct-left').getByText('Out', { exact: true }).click();
+for (const [a, b, c, d] of [[100, 100, 1500, 100], [1060, 480, 1540, 560], [1100, 350, 1350, 420], [1000, 780, 1500, 700], [60, 300, 100, 900], [600, 900, 1500, 950], [340, 60, 480, 230], [860, 520, 940, 600]]) await stroke(a, b, c, d);
+// Pots of the same clay stand farther back: the choice keeps what is near.
+await open('Depth slice');
+await page.locator('.ct-left').getByText('Both', { exact: true }).click();
+await page.getByLabel('From, depth').fill('0.66');
+await page.getByRole('button', { name: 'Choose this slice' }).click();
+await open('Region paint');
+await page.locator('.ct-left').getByText('Add', { exact: true }).click();
+await page.mouse.move(...at(1450, 40));
+await page.waitForTimeout(1500);
+await shoot('cut');
+if (process.argv.includes('--with-plates')) {
+  // A plate is cut, shown, and the cut undone.
+  await page.getByLabel('Name of the plate').fill('Orange tree');
+  await page.getByRole('button', { name: 'Cut Orange tree' }).click();
+  await page.waitForFunction(() => document.querySelectorAll('.ct-card').length === 2, undefined, { timeout: 60_000 });
+  await stage('Depth');
+  await way('Depth over picture');
+  await page.mouse.move(...at(430, 450));
+  await page.mouse.move(...at(432, 452));
+  await page.waitForTimeout(1500);
+  await shoot('plates');
+  await page.keyboard.press('Control+z');
+  await page.waitForTimeout(1500);
+} else await page.getByRole('button', { name: 'Drop all' }).click();
 await stage('Depth');
 const box = await page.locator('.ct-viewer').boundingBox();
 await page.mouse.move(box.x + 300, box.y + 260);

@@ -17,14 +17,15 @@ const MARK = `CORK_RUN=${data}`;
 const children = new Map();
 let stopping = false;
 
-/** Servers and workers of an earlier start that was killed: found by a mark in their environment. */
+/** Servers and workers of an earlier start that was killed: found by a mark in their environment, ended, and waited for, since they hold the port. */
 async function endLeftovers() {
-  for (const pid of readdirSync('/proc').filter((p) => /^\d+$/.test(p)).map(Number)) {
-    if (pid === process.pid) continue;
+  const left = () => readdirSync('/proc').filter((p) => /^\d+$/.test(p)).map(Number).filter((pid) => {
     try {
-      if (readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(MARK)) process.kill(pid, 'SIGKILL');
-    } catch { /* gone, or not ours */ }
-  }
+      return pid !== process.pid && readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(MARK);
+    } catch { return false; } // gone, or not ours
+  });
+  for (const pid of left()) { try { process.kill(pid, 'SIGKILL'); } catch { /* gone */ } }
+  for (let waited = 0; waited < 5000 && left().length > 0; waited += 50) await sleep(50);
 }
 
 function run(name, args, env) {

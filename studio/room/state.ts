@@ -6,7 +6,7 @@ import type { BrushSettings } from '@/core/depth/brush';
 import { editLabel, type DepthEdit } from '@/core/depth/edit';
 import { patchDocument, type DocumentPatch, type Recipe, type ShotDocument } from '@/core/shot/document';
 import type { ParallaxUnit } from '@/core/stereo/units';
-import type { Way } from '@/compute/ways';
+import type { Ground, Way } from '@/compute/ways';
 import { api, Refusal, type RenderSummary, type ShotState } from '../api';
 import { OperationQueue, type Storing } from './operations';
 
@@ -57,6 +57,12 @@ export interface RoomState {
   notice: Notice | undefined;
   /** Counts of pixels per depth, from the preview's own map; undefined until that is there. */
   histogramOf: ((bins: number) => Promise<number[]>) | undefined;
+  /** Counts specks of the choice or the plate in work; -1 where there is neither. */
+  specksOf: ((px: number) => Promise<number>) | undefined;
+  /** The ground on which a cut is checked. */
+  ground: Ground;
+  /** What an outline is drawn as. */
+  outlineShape: 'corners' | 'rectangle' | 'ellipse';
   set(part: Partial<RoomState>): void;
   notify(kind: Notice['kind'], text: string): void;
   /** Shows a change at once without storing it. */
@@ -141,7 +147,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       active: null, choice: { ingredients: [], edge: PLAIN_EDGE }, joining: 'add', flood: { tolerance: 24, reach: 1, connected: true }, region: { side: 'in', size: Math.max(6, Math.round(shot.document.source.width / 80)) }, cutting: false,
       ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
       outlineDepth: 0.7,
-      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined,
+      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined, specksOf: undefined, ground: 'black', outlineShape: 'corners',
       set: (part) => { set(part); },
       notify: (kind, text) => { set({ notice: { id: ++notices, kind, text } }); },
       try: (patch) => {

@@ -1,7 +1,8 @@
 'use client';
 
 import { Button, Input, Switch } from 'antd';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { GROUNDS, type Ground } from '@/compute/ways';
 import { PLAIN_EDGE, type Choice, type EdgeSettings, type Ingredient } from '@/core/matte/choice';
 import type { WayToCombine } from '@/core/matte/combine';
 import { figure } from '../numbers';
@@ -25,6 +26,7 @@ export function CutStage() {
       <Working name="Region paint" does="strokes that say in and out" open={opened === 'region'} onOpen={() => { open('region'); }}><RegionWay /></Working>
       <Working name="Depth slice" does="all between two depths" open={opened === 'slice'} onOpen={() => { open('slice'); }}><SliceWay /></Working>
       <Working name="Edge" does="offset, hair, feather, specks" open={opened === 'edge'} onOpen={() => { open('edge'); }}><EdgeWay /></Working>
+      <Working name="Check" does="the cut alone, on other grounds" open={opened === 'check'} onOpen={() => { open('check'); }}><Check /></Working>
       <Working name="Plan" does="name plates before cutting" open={opened === 'plan'} onOpen={() => { open('plan'); }}><Plan /></Working>
     </>
   );
@@ -39,9 +41,12 @@ function Joining() {
 }
 
 function OutlineWay() {
+  const store = useRoomStore();
+  const shape = useRoom((s) => s.outlineShape);
   return (
     <>
-      <p className="ct-hint">Click corner after corner, or draw with the button held. A double click or Enter closes the outline.</p>
+      <Words<typeof shape> label="Drawn as" value={shape} onChange={(v) => { store.getState().set({ outlineShape: v }); }} options={[{ value: 'corners', label: 'Freely' }, { value: 'rectangle', label: 'Rectangle' }, { value: 'ellipse', label: 'Ellipse' }]} />
+      <p className="ct-hint">{shape === 'corners' ? 'Click corner after corner, or draw with the button held. A double click or Enter closes the outline.' : 'Drag from one corner to the opposite one.'}</p>
       <Joining />
     </>
   );
@@ -112,6 +117,28 @@ function EdgeWay() {
       <Bead label="Drop specks below" unit="px" value={edge.specksPx} min={0} max={5000} step={10} onTry={(specksPx) => { set({ specksPx }); }} />
       <label className="ct-switch-row"><Switch checked={edge.invert} onChange={(invert) => { set({ invert }); }} aria-label="Invert the choice" /> Invert the choice</label>
       <Button block disabled={JSON.stringify(edge) === JSON.stringify(PLAIN_EDGE)} onClick={() => { set(PLAIN_EDGE); }}>Edge as chosen</Button>
+    </>
+  );
+}
+
+const SPECK_PX = 60;
+
+function Check() {
+  const store = useRoomStore();
+  const ground = useRoom((s) => s.ground), specksOf = useRoom((s) => s.specksOf);
+  const choice = useRoom((s) => s.choice), active = useRoom((s) => s.active), plates = useRoom((s) => s.document.plates);
+  const [specks, setSpecks] = useState(-1);
+  useEffect(() => {
+    let gone = false;
+    const timer = setTimeout(() => { void specksOf?.(SPECK_PX).then((n) => { if (!gone) setSpecks(n); }); }, 200);
+    return () => { gone = true; clearTimeout(timer); };
+  }, [specksOf, choice, active, plates]);
+  if (choice.ingredients.length === 0 && !plates.some((p) => p.id === active && p.matte !== null)) return <p className="ct-hint">Choose something, or click a plate’s card: it is shown here alone.</p>;
+  return (
+    <>
+      <p className="ct-hint">Stray pixels hide on the wrong ground: look at the cut on each. Edge colours are cleaned, as in the views.</p>
+      <Words<Ground> label="On" value={ground} onChange={(v) => { store.getState().set({ ground: v }); }} options={GROUNDS.map((value) => ({ value, label: value === 'matte' ? 'Matte' : value[0].toUpperCase() + value.slice(1) }))} />
+      {specks >= 0 && <p className={specks > 0 ? 'ct-hint ct-warn' : 'ct-hint'}>{specks > 0 ? <><b>{figure(specks)} {specks === 1 ? 'speck' : 'specks'}</b> smaller than {SPECK_PX} px. Drop them under Edge.</> : <>No specks smaller than {SPECK_PX} px.</>}</p>}
     </>
   );
 }

@@ -23,6 +23,15 @@ export function changeFlood(s: RoomState, flood: RoomState['flood']): void {
   if (last?.kind === 'flood') s.choose({ ...last, ...flood }, true);
 }
 
+/** The outline of a rectangle or an ellipse between two corners. */
+export function shapeOutline(shape: 'rectangle' | 'ellipse', a: Point, b: Point): Point[] {
+  if (shape === 'rectangle') return [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }];
+  const rx = (b.x - a.x) / 2, ry = (b.y - a.y) / 2;
+  // So many corners that no chord leaves the curve by more than a tenth of a px.
+  const n = Math.min(720, Math.max(12, Math.ceil(Math.PI / Math.acos(Math.max(0, 1 - 0.1 / Math.max(1, Math.abs(rx), Math.abs(ry)))))));
+  return Array.from({ length: n }, (_, k) => ({ x: a.x + rx + rx * Math.cos((2 * Math.PI * k) / n), y: a.y + ry + ry * Math.sin((2 * Math.PI * k) / n) }));
+}
+
 /** Every point that lies at least `step` from the one kept before it, rounded to a tenth of a px. */
 function thin(points: readonly Point[], step: number): Point[] {
   const kept: Point[] = [];

@@ -16,7 +16,7 @@ const ROCK_MS = 220;
 export function lookRequest(s: RoomState): LookRequest {
   return {
     way: s.ways[s.stage], flipped: s.flipped, markReveal: s.markReveal, depthStrength: s.depthStrength, contourPx: contourStep(s.document.budget.farPx - s.document.budget.nearPx),
-    document: stereoPart(s.document), active: s.stage === 'depth' ? s.active : null, choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
+    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' ? s.active : null, ground: s.stage === 'cut' && s.opened.cut === 'check' ? s.ground : undefined, choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
   };
 }
 
@@ -112,7 +112,10 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
     held.remote.open({ id: shot.id, width: source.width, height: source.height }, rasterNames(shot.document), PREVIEW_SIDE).then(() => {
       if (dead.current) return;
       setState('ready');
-      store.getState().set({ histogramOf: (bins) => held.remote.histogram(bins, stereoPart(store.getState().document)) });
+      store.getState().set({
+        histogramOf: (bins) => held.remote.histogram(bins, stereoPart(store.getState().document)),
+        specksOf: (px) => { const { choice, active } = store.getState(); return held.remote.countSpecks(choice.ingredients.length > 0 ? choice : undefined, active, px); },
+      });
       ask();
     }, (error: unknown) => { if (!dead.current) setState({ failed: (error as Error).message }); });
     let asked: LookRequest | undefined;
@@ -142,7 +145,7 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       stop();
       follow();
       clearInterval(rock);
-      store.getState().set({ histogramOf: undefined });
+      store.getState().set({ histogramOf: undefined, specksOf: undefined });
       preview.current = undefined;
       held.end();
     };

@@ -8,7 +8,7 @@ import { figure, signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
 import type { CameraControl } from './useCamera';
-import { addFlood, addRegionStroke } from './chooseTool';
+import { addFlood, addRegionStroke, shapeOutline } from './chooseTool';
 import { RegionMark, Trail } from './RegionMarks';
 import { lookRequest, stereoPart, type PreviewControl } from './usePreview';
 
@@ -35,6 +35,8 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
 } {
   const store = useRoomStore();
   const tool = useRoom(toolOf);
+  const shape = useRoom((s) => (s.stage === 'cut' ? s.outlineShape : 'corners'));
+  const corner = useRef<Point | undefined>(undefined);
   const brush = useRoom((s) => s.brush);
   const { camera } = control;
   const [pointer, setPointer] = useState<Point | undefined>();
@@ -107,7 +109,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       extend(e);
     }
     if (wanted === 'ramp') setLine({ from: at, to: at });
-    if (wanted === 'outline') setOutline((points) => [...points, at]);
+    if (wanted === 'outline') { if (shape === 'corners') setOutline((points) => [...points, at]); else corner.current = at; }
     if (wanted === 'flood') addFlood(store.getState(), at);
     if (wanted === 'region') setTrail([at]);
   };
@@ -143,7 +145,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     } else if (d.kind === 'paint') extend(e);
     else if (d.kind === 'region') setTrail((t) => [...t, at]);
     // Drawn with the button held, an outline follows the hand.
-    else if (d.kind === 'outline' && Math.hypot(e.clientX - d.x, e.clientY - d.y) > 5) {
+    else if (d.kind === 'outline' && shape !== 'corners') { if (corner.current) setOutline(shapeOutline(shape, corner.current, at)); } else if (d.kind === 'outline' && Math.hypot(e.clientX - d.x, e.clientY - d.y) > 5) {
       d.x = e.clientX;
       d.y = e.clientY;
       setOutline((points) => [...points, at]);
@@ -164,6 +166,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       const finish = (): void => { if (sending.current || queued.current.length > 0) setTimeout(finish, 4); else void remote?.endStroke(); };
       finish();
     }
+    if (d.kind === 'outline' && shape !== 'corners') { corner.current = undefined; if (latest.current.outline.length > 2) closeOutline(); }
     if (d.kind === 'region') {
       addRegionStroke(s, trail);
       setTrail([]);
@@ -232,7 +235,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
         {pointer && tool === 'region' && paintable && !panning && <RegionMark at={onScreen(pointer)} zoom={camera.zoom} />}
         {trail.length > 0 && <Trail points={trail.map(onScreen)} zoom={camera.zoom} />}
         {line && <Line from={onScreen(line.from)} to={onScreen(line.to)} />}
-        {outline.length > 0 && <Outline points={[...outline, ...(pointer ? [pointer] : [])].map(onScreen)} />}
+        {outline.length > 0 && <Outline points={[...outline, ...(pointer && shape === 'corners' ? [pointer] : [])].map(onScreen)} />}
       </>
     ),
     cursor: panning ? 'grabbing' : tool === 'pan' || !paintable ? 'grab' : tool === 'paint' ? 'none' : 'crosshair',

@@ -123,8 +123,8 @@ describe('plates of a stored shot', () => {
     const em = await database();
     await em.execute("update shot set document = document - 'plates' where id = ?", [id]);
     const statements: string[] = [];
-    const migration = new Migration20261125000000(em.getDriver() as never, em.config as never);
-    migration.addSql = (sql) => { statements.push(String(sql)); };
+    const migration = new Migration20261125000000(em.getDriver(), em.config);
+    migration.addSql = (sql) => { statements.push(sql as string); };
     migration.up();
     for (const sql of statements) await em.execute(sql);
     expect((await shotState(id)).document.plates).toEqual([]);
