@@ -98,6 +98,28 @@ export class Layer {
     return matte;
   }
 
+  /**
+   * Takes a choice's matte from another layer, linear between its pixels: a window in detail may hold none of the strokes or
+   * seeds that the choice was made of.
+   */
+  borrowChoice(choice: Choice, from: Layer): void {
+    if (JSON.stringify(this.chosen?.of) === JSON.stringify(choice)) return;
+    const other = from.choose(choice), { width, height } = this.picture;
+    if (!other) { this.chosen = { of: choice, matte: undefined }; return; }
+    const data = new Uint8Array(width * height);
+    for (let y = 0, i = 0; y < height; y++) {
+      const v = Math.min(other.height - 1, Math.max(0, ((y + 0.5) / this.place.scale + this.place.top - from.place.top) * from.place.scale - 0.5));
+      const y0 = Math.floor(v), y1 = Math.min(other.height - 1, y0 + 1), fy = v - y0;
+      for (let x = 0; x < width; x++, i++) {
+        const u = Math.min(other.width - 1, Math.max(0, ((x + 0.5) / this.place.scale + this.place.left - from.place.left) * from.place.scale - 0.5));
+        const x0 = Math.floor(u), x1 = Math.min(other.width - 1, x0 + 1), fx = u - x0;
+        const m = other.data, a = y0 * other.width, b = y1 * other.width;
+        data[i] = (m[a + x0] * (1 - fx) + m[a + x1] * fx) * (1 - fy) + (m[b + x0] * (1 - fx) + m[b + x1] * fx) * fy;
+      }
+    }
+    this.chosen = { of: choice, matte: { width, height, data } };
+  }
+
   /** Draws the picture or its depth, or a part of it in the layer's px: what a brush has touched. */
   lookFlat(request: LookRequest, rect: Rect): Frame {
     const { way, document } = request;

@@ -129,7 +129,10 @@ async function draw(request: LookRequest): Promise<Look | undefined> {
   const began = performance.now();
   const base = await whole.look(request);
   const frames = [base.frame];
-  if (detail && request.way !== 'both') frames.push((await detail.look(request)).frame);
+  if (detail && request.way !== 'both') {
+    if (request.choice) detail.borrowChoice(request.choice, whole);
+    frames.push((await detail.look(request)).frame);
+  }
   return transfer({ frames, revealedShare: base.revealed, milliseconds: performance.now() - began }, frames.map((f) => f.data.buffer));
 }
 

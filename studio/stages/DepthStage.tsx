@@ -105,7 +105,7 @@ function BringIn() {
   };
   return (
     <>
-      <p className="ct-hint">8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the whole map; undo brings the old one back.</p>
+      <p className="ct-hint">8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the back plate’s whole map; undo brings the old one back.</p>
       <Choice<"white" | "black"> label="Near is" value={near} onChange={setNear} options={[{ value: 'white', label: 'White' }, { value: 'black', label: 'Black' }]} />
       <label className="ct-switch-row"><Switch checked={smooth} onChange={setSmooth} aria-label="Smooth the steps of 8-bit maps" /> Smooth the steps of 8-bit maps</label>
       <Upload accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff" showUploadList={false} beforeUpload={(file) => { void take(file); return false; }}>
@@ -119,7 +119,7 @@ function HandOut() {
   const id = useRoom((s) => s.shot.id);
   return (
     <>
-      <p className="ct-hint">The map at full size, 16-bit grey, values as they are: white is near.</p>
+      <p className="ct-hint">The back plate’s map at full size, 16-bit grey, values as they are: white is near.</p>
       <Button type="primary" block href={`/api/shots/${id}/depth/export`}>Download the depth map</Button>
     </>
   );

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { database } from '@/server/db/orm';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
+import { Problem } from '@/server/http/problem';
 import { rasterWindow, sourceRaster } from '@/server/media/decode';
 import { loadRevision, readReducedMatte } from '@/server/rasters/tiles';
 import { shotState } from '@/server/shots/shots';
@@ -12,7 +13,9 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   const { document: { source } } = await shotState(await idOf(context));
   const window = windowOf(request.url, source);
   const em = await database();
-  const matte = await readReducedMatte(em, await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('matte'))), window, window.width, window.height);
+  const revision = await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('matte')));
+  if (revision.width !== source.width || revision.height !== source.height) throw Problem.notFound('This plate’s matte');
+  const matte = await readReducedMatte(em, revision, window, window.width, window.height);
   const picture = await sharp(await rasterWindow(await sourceRaster(source), window, window.width, window.height)).removeAlpha().raw().toBuffer();
   const rgba = Buffer.alloc(matte.length * 4);
   let left = window.width, top = window.height, right = 0, bottom = 0;
