@@ -43,6 +43,7 @@ test('a start that was killed is repaired by the next one, which keeps the data;
   expect(second.process.exitCode).toBe(1);
 
   first.process.kill('SIGKILL');
+  expect(await until(() => first.process.signalCode !== null, 20)).toBe(true);
   const next = start(4471);
   expect(await until(() => /ready after/.test(next.said()), 60)).toBe(true);
   expect(Number(/ready after ([\d.]+) s/.exec(next.said())![1])).toBeGreaterThan(0);
