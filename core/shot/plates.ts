@@ -38,18 +38,17 @@ export function layOutPlates<P extends Picture>(source: P, depth: DepthMap, plat
   return { ...withoutPlates(source, depth, plates), plates: plates.flatMap((p) => liftPlate(source, p)) };
 }
 
-/** Colours of half-covered pixels, worked out once for a matte. */
-const cleaned = new WeakMap<Mask, Picture>();
+/** A piece of a picture, and where it belongs. */
+interface Piece { readonly left: number; readonly top: number; readonly picture: Picture }
+
+/** The piece that holds a matte's half-covered pixels in their own colours, worked out once for a matte. */
+const cleaned = new WeakMap<Mask, Piece | null>();
 /** Pixels around the half-covered ones from which their own colour is learnt. */
 const LEARN_AROUND = 12;
 
-/**
- * The source with its half-covered pixels in the plate's own colour, so that no colour of the old ground travels along. Everything
- * else stays as it is.
- */
-export function cleanColours<P extends Picture>(source: P, matte: Mask): P {
-  const known = cleaned.get(matte) as P | undefined;
-  if (known) return known;
+function cleanPiece(source: Picture, matte: Mask): Piece | null {
+  const known = cleaned.get(matte);
+  if (known !== undefined) return known;
   const { width, height } = source;
   let left = width, top = height, right = 0, bottom = 0;
   for (let i = 0, x = 0, y = 0; i < matte.data.length; i++, x++) {
@@ -57,7 +56,7 @@ export function cleanColours<P extends Picture>(source: P, matte: Mask): P {
     if (matte.data[i] === 0 || matte.data[i] === 255) continue;
     left = Math.min(left, x); right = Math.max(right, x + 1); top = Math.min(top, y); bottom = y + 1;
   }
-  const out = { width, height, data: source.data.slice() } as unknown as P;
+  let piece: Piece | null = null;
   if (right > left) {
     left = Math.max(0, left - LEARN_AROUND); top = Math.max(0, top - LEARN_AROUND); right = Math.min(width, right + LEARN_AROUND); bottom = Math.min(height, bottom + LEARN_AROUND);
     const part = emptyPicture(source, right - left, bottom - top), alpha = new Float32Array(part.width * part.height);
@@ -66,18 +65,37 @@ export function cleanColours<P extends Picture>(source: P, matte: Mask): P {
       part.data.set(source.data.subarray(from * 4, (from + part.width) * 4), y * part.width * 4);
       for (let x = 0; x < part.width; x++) alpha[y * part.width + x] = matte.data[from + x] / 255;
     }
-    const clean = cleanEdgeColour(part, alpha);
-    for (let i = 0; i < alpha.length; i++) {
-      if (alpha[i] === 0 || alpha[i] === 1) continue;
-      const to = ((top + Math.floor(i / part.width)) * width + left + (i % part.width)) * 4;
-      for (let c = 0; c < 3; c++) out.data[to + c] = clean.data[i * 4 + c];
-    }
+    piece = { left, top, picture: cleanEdgeColour(part, alpha) };
   }
-  cleaned.set(matte, out);
-  return out;
+  cleaned.set(matte, piece);
+  return piece;
 }
 
-/** The rows that a plate covers, its colours (those of the edge cleaned) times its matte. */
+/**
+ * Rows of the source with their half-covered pixels in the plate's own colour, so that no colour of the old ground travels along.
+ * Everything else, alpha too, stays as it is.
+ * @param first the first row @default 0
+ * @param end the row after the last @default the picture's height
+ */
+export function cleanColours<P extends Picture>(source: P, matte: Mask, first = 0, end = source.height): P {
+  const { width } = source;
+  const data = source.data.slice(first * width * 4, end * width * 4);
+  const piece = cleanPiece(source, matte);
+  if (piece) {
+    const { left, top, picture } = piece;
+    for (let y = Math.max(first, top); y < Math.min(end, top + picture.height); y++) {
+      for (let x = left; x < left + picture.width; x++) {
+        const a = matte.data[y * width + x];
+        if (a === 0 || a === 255) continue;
+        const from = ((y - top) * picture.width + x - left) * 4, to = ((y - first) * width + x) * 4;
+        for (let c = 0; c < 3; c++) data[to + c] = picture.data[from + c];
+      }
+    }
+  }
+  return { width, height: end - first, data } as unknown as P;
+}
+
+/** The rows that a plate covers, its colours (those of the edge cleaned, unless they are already) times its matte. */
 export function liftPlate<P extends Picture>(source: P, { id, matte, depth }: CutPlate, clean = true): PlateRaster<P>[] {
   const { width, height } = source;
   const first = matte.data.findIndex((v) => v > 0);
@@ -85,7 +103,7 @@ export function liftPlate<P extends Picture>(source: P, { id, matte, depth }: Cu
   let last = matte.data.length - 1;
   while (matte.data[last] === 0) last--;
   const top = Math.max(0, Math.floor(first / width) - 1), bottom = Math.min(height, Math.floor(last / width) + 2);
-  const data = (clean ? cleanColours(source, matte) : source).data.slice(top * width * 4, bottom * width * 4);
+  const data = clean ? cleanColours(source, matte, top, bottom).data : source.data.slice(top * width * 4, bottom * width * 4);
   for (let i = 0, m = top * width; i < data.length; i += 4, m++) {
     const a = matte.data[m];
     if (a === 255) continue;

@@ -85,8 +85,18 @@ export function changeShot(id: string, expectedHead: number, label: string, chan
   });
 }
 
+/** @throws Problem `plate-locked` for the span of a locked plate, `span-turned` */
 export function changeDocument(id: string, expectedHead: number, label: string, patch: DocumentPatch): Promise<ShotState> {
-  return changeShot(id, expectedHead, label, (_em, document) => Promise.resolve(patchDocument(document, patch)));
+  return changeShot(id, expectedHead, label, (_em, document) => {
+    for (const change of patch.plates ?? []) {
+      const plate = plateOf(document, change.id);
+      if ((change.near !== undefined || change.far !== undefined) && change.locked !== false) requireUnlocked(plate);
+    }
+    const next = patchDocument(document, patch);
+    const turned = next.plates.find((p) => p.depth.near <= p.depth.far);
+    if (turned) throw new Problem(422, 'span-turned', `The depth span of ${turned.name} would be ${turned.depth.far} to ${turned.depth.near}: its near end must be nearer than its far end.`);
+    return Promise.resolve(next);
+  });
 }
 
 /** Edits the depth of the back plate (null) or of a plate. @throws Problem `plate-locked`, `not-cut` */

@@ -177,6 +177,7 @@ function Taking() {
         <Button size="small" onClick={() => { set({ ingredients: [], edge: PLAIN_EDGE }); }}>Drop all</Button>
       </div>
       {!planned && <Input value={name} maxLength={60} placeholder={called} aria-label="Name of the plate" onChange={(e) => { setName(e.target.value); }} />}
+      {planned?.locked && <p className="ct-hint ct-warn"><b>{planned.name} is locked.</b> Unlock it on its card to cut it anew.</p>}
       <Button type="primary" block loading={cutting} disabled={storing !== 'stored' || planned?.locked} onClick={() => { store.getState().cut(planned?.id ?? null, called); setName(''); }}>{cutting ? 'Cutting at full size' : planned?.matte ? `Cut ${called} anew` : `Cut ${called}`}</Button>
     </section>
   );

@@ -54,6 +54,8 @@ describe('wrong words end with 2 and the usage', () => {
     [['views', '--picture', 'a', '--depth', 'b', '--near', '-1', '--far', '1', '--source-eye', 'middle', '--out', 'o'], "not 'middle'"],
     [['views', '--picture', 'a', '--depth', 'b', '--near', '-1', '--far', '1', '--views', '1', '--out', 'o'], 'whole number from 2 to 200'],
     [['pack', '--left', 'a', '--right', 'b', '--as', 'purple', '--out', 'o.png'], "not 'purple'"], [['sheet', '--views', 'd', '--lpi', '60'], 'is needed'],
+    [['region', '--picture', 'a.png'], '--strokes is needed'], [['matte', '--picture', 'a.png', '--trimap', 'b.png'], '--out is needed'], [['plates', '--out', 'd'], '--shot is needed'],
+    [['views', '--plates', 'd', '--picture', 'a.png', '--near', '-1', '--far', '1', '--out', 'o'], '--picture cannot stand beside --plates'],
   ])('%j', (words, says) => {
     const { status, err, out } = corkTwin(...words);
     expect(status).toBe(2);
@@ -80,6 +82,12 @@ describe('anything else ends with 1 and one line', () => {
       [['views', '--picture', picture, '--depth', depth, '--near', '-500', '--far', '1', '--out', dir], 'Parallax -500 to 1 px'],
       [['pack', '--left', picture, '--right', tall, '--as', 'side-by-side', '--out', join(dir, 'o.png')], 'Both eyes must have the same size'],
       [['pack', '--left', picture, '--right', picture, '--as', 'side-by-side', '--out', join(dir, 'o.gif')], 'must end in .png, .tif or .jpg'],
+      [['region', '--picture', picture, '--strokes', tall, '--out', join(dir, 'r.png')], 'tall.png is 80 × 120 px but picture.png is 120 × 80 px'],
+      [['region', '--picture', picture, '--strokes', picture, '--out', join(dir, 'r.png')], 'no stroke that says "out"'],
+      [['matte', '--picture', picture, '--trimap', depth, '--out', join(dir, 'm.jpg')], 'a matte is written as PNG'],
+      [['matte', '--picture', picture, '--trimap', tall, '--out', join(dir, 'm.png')], 'tall.png is 80 × 120 px'],
+      [['matte', '--picture', picture, '--trimap', picture, '--out', join(dir, 'm.png')], 'no pixel that is surely'],
+      [['matte', '--picture', picture, '--trimap', depth, '--out', join(dir, 'm.png'), '--clean-colour', join(dir, 'c.gif')], 'must end in .png, .tif or .jpg'],
       [['sheet', '--views', join(dir, 'none'), '--lpi', '60', '--dpi', '720', '--width-mm', '100', '--out', join(dir, 's.tif')], 'at least 2 views'],
       [['sheet', '--views', join(dir, 'pair'), '--lpi', '600', '--dpi', '720', '--width-mm', '100', '--out', join(dir, 's.tif')], 'lens pitch is 600 lpi'],
     ];
@@ -89,6 +97,6 @@ describe('anything else ends with 1 and one line', () => {
       expect(err).toContain(says);
       expect(status).toBe(1);
     }
-    expect(existsSync(join(dir, 's.tif'))).toBe(false);
+    for (const none of ['s.tif', 'r.png', 'm.png', 'm.jpg']) expect(existsSync(join(dir, none))).toBe(false);
   });
 });

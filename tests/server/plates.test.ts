@@ -73,6 +73,9 @@ describe('plates of a stored shot', () => {
     const stroke = { kind: 'stroke' as const, mode: 'set' as const, depth: 1, size: 30, hardness: 1, strength: 1, pressure: 'none' as const, points: [{ x: 150, y: 150, pressure: 1 }] };
     await expect(editDepth(id, locked.head, stroke, plate)).rejects.toThrow('Box is locked, so nothing was changed');
     await expect(actOnPlates(id, locked.head, { action: 'remove', plate })).rejects.toThrow('Box is locked');
+    await expect(changeDocument(id, locked.head, 'Move', { plates: [{ id: plate, near: 0.4, far: 0.3 }] })).rejects.toThrow('Box is locked');
+    await expect(changeDocument(id, locked.head, 'Turn', { plates: [{ id: plate, locked: false, near: 0.01 }] })).rejects.toMatchObject({ status: 422, code: 'span-turned' });
+    await expect(changeDocument(id, locked.head, 'None', { plates: [{ id: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', hidden: true }] })).rejects.toMatchObject({ status: 404 });
     await expect(actOnPlates(id, locked.head, { action: 'cut', plate: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', name: 'X', choice: square })).rejects.toMatchObject({ status: 404 });
     const open = await changeDocument(id, locked.head, 'Unlock Box', { plates: [{ id: plate, locked: false }] });
     const painted = await editDepth(id, open.head, stroke, plate);
@@ -104,6 +107,11 @@ describe('plates of a stored shot', () => {
     let worst = 0;
     for (let i = 0; i < ours.data.length; i++) worst = Math.max(worst, Math.abs(ours.data[i] - theirs.data[i]), Math.abs(written[i] - theirs.data[i]));
     expect(worst).toBeLessThanOrEqual(1);
+    // Kept holes: straight alpha in the file, so that a soft edge keeps its colour however little it covers.
+    expect(corkTwin('views', '--plates', out, '--near', '-16', '--far', '8', '--holes', 'keep', '--out', join(dir, 'kept'))).toMatchObject({ status: 0, err: '' });
+    const kept = await sharp(join(dir, 'kept/right.png')).raw().toBuffer({ resolveWithObject: true });
+    expect(kept.info.channels).toBe(4);
+    for (let i = 0; i < kept.data.length; i += 4) if (kept.data[i + 3] === 255) expect(Math.abs(kept.data[i] - written[i])).toBeLessThanOrEqual(1);
   }, 120_000);
 
   test('a folder that is none, or lies, is refused in one line', () => {
