@@ -1,12 +1,13 @@
-// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|room ...]
+// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room ...]
 import { benchAnaglyph } from './anaglyph';
+import { benchFill } from './fill';
 import { benchMatte } from './matte';
 import { benchQuality } from './quality';
 import { benchRoom } from './room';
 import { benchSheet } from './sheet';
 import { benchView } from './view';
 
-const PARTS: Record<string, () => void | Promise<void>> = { view: benchView, quality: benchQuality, anaglyph: benchAnaglyph, sheet: benchSheet, matte: benchMatte, room: benchRoom };
+const PARTS: Record<string, () => void | Promise<void>> = { view: benchView, quality: benchQuality, anaglyph: benchAnaglyph, sheet: benchSheet, matte: benchMatte, fill: benchFill, room: benchRoom };
 
 async function main(): Promise<void> {
   const chosen = process.argv.slice(2);

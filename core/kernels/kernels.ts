@@ -11,6 +11,9 @@ export interface KernelExports {
   widestGap(): number;
   mixAnaglyph(left: number, right: number, out: number, pixels: number, matrix: number): void;
   relaxMembrane(nodes: number, end: number, sweeps: number, omega: number, sampleBytes: number): void;
+  relaxPlane(values: number, list: number, count: number, width: number, height: number, sweeps: number, omega: number): void;
+  searchPatches(picture: number, width: number, height: number, slot: number, targets: number, count: number, found: number, differences: number, may: number, back: number, widest: number, level: number, seed: number): number;
+  votePatches(colours: number, deep: number, width: number, height: number, slot: number, found: number, weights: number, pixels: number, count: number, out: number): void;
   applyMatting(corners: number, facts: number, count: number, red: number, green: number, blue: number, values: number, out: number, width: number): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
   gatherColumns(views: number, offsets: number, out: number, width: number): void;

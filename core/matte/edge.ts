@@ -1,4 +1,6 @@
 import { CoreError } from '../error';
+import { boundsOf } from '../raster/bounds';
+import { cropPlane } from '../raster/crop';
 import { distanceTo } from '../raster/distance';
 import { blurMask } from '../raster/gaussian';
 import type { Mask } from '../raster/picture';
@@ -9,22 +11,10 @@ function requireWithin(name: string, value: number, low: number, high: number): 
 
 /** Works on the part of a matte that is covered and what lies within `reach` px of it; beyond that nothing is, and stays so. */
 function withinReach(matte: Mask, reach: number, work: (part: Mask) => Mask): Mask {
-  const { width, height, data } = matte;
-  let left = width, top = height, right = 0, bottom = 0;
-  for (let y = 0; y < height; y++) {
-    const row = data.subarray(y * width, (y + 1) * width);
-    const first = row.findIndex((v) => v > 0);
-    if (first < 0) continue;
-    let last = width - 1;
-    while (row[last] === 0) last--;
-    left = Math.min(left, first); right = Math.max(right, last + 1); top = Math.min(top, y); bottom = y + 1;
-  }
-  if (right === 0) return { width, height, data: new Uint8Array(width * height) };
-  const r = Math.ceil(reach) + 1;
-  left = Math.max(0, left - r); top = Math.max(0, top - r); right = Math.min(width, right + r); bottom = Math.min(height, bottom + r);
-  const w = right - left, h = bottom - top, part = new Uint8Array(w * h), out = new Uint8Array(width * height);
-  for (let y = 0; y < h; y++) part.set(data.subarray((top + y) * width + left, (top + y) * width + right), y * w);
-  const done = work({ width: w, height: h, data: part });
+  const { width, height, data } = matte, out = new Uint8Array(width * height), around = boundsOf(width, height, (i) => data[i] > 0, Math.ceil(reach) + 1);
+  if (!around) return { width, height, data: out };
+  const { left, top, right, bottom } = around, w = right - left, h = bottom - top;
+  const done = work(cropPlane(matte, around));
   for (let y = 0; y < h; y++) out.set(done.data.subarray(y * w, (y + 1) * w), (top + y) * width + left);
   return { width, height, data: out };
 }

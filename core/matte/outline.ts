@@ -3,18 +3,29 @@ import type { Mask } from '../raster/picture';
 /** Lines a pixel is cut into down its height; across, coverage is exact. */
 const LINES = 4;
 
+interface Point { readonly x: number; readonly y: number }
+
 /** A closed outline as a matte, with half-covered pixels at its edge; crossing lines make holes (even-odd rule). Points in px. */
-export function drawOutline(width: number, height: number, points: readonly { readonly x: number; readonly y: number }[]): Mask {
+export function drawOutline(width: number, height: number, points: readonly Point[]): Mask {
+  return drawRings(width, height, [points]);
+}
+
+/** Several closed outlines together: where they overlap they make holes (even-odd rule). Points in px. */
+export function drawRings(width: number, height: number, rings: readonly (readonly Point[])[]): Mask {
   const cover = new Float32Array(width + 2), data = new Uint8Array(width * height);
-  const top = Math.max(0, Math.floor(Math.min(...points.map((p) => p.y)))), bottom = Math.min(height, Math.ceil(Math.max(...points.map((p) => p.y))));
+  let low = Infinity, high = -Infinity;
+  for (const ring of rings) for (const p of ring) { low = Math.min(low, p.y); high = Math.max(high, p.y); }
+  const top = Math.max(0, Math.floor(low)), bottom = Math.min(height, Math.ceil(high));
   for (let y = top; y < bottom; y++) {
     cover.fill(0);
     for (let line = 0; line < LINES; line++) {
       const v = y + (line + 0.5) / LINES;
       const crossings: number[] = [];
-      for (let i = 0, j = points.length - 1; i < points.length; j = i++) {
-        const a = points[i], b = points[j];
-        if (a.y > v !== b.y > v) crossings.push(a.x + ((v - a.y) * (b.x - a.x)) / (b.y - a.y));
+      for (const points of rings) {
+        for (let i = 0, j = points.length - 1; i < points.length; j = i++) {
+          const a = points[i], b = points[j];
+          if (a.y > v !== b.y > v) crossings.push(a.x + ((v - a.y) * (b.x - a.x)) / (b.y - a.y));
+        }
       }
       crossings.sort((p, q) => p - q);
       for (let c = 0; c + 1 < crossings.length; c += 2) span(cover, Math.max(0, crossings[c]), Math.min(width, crossings[c + 1]));

@@ -4,6 +4,29 @@ import type { DepthMap, Mask } from '../raster/picture';
 /** Narrowest span that still stretches a map. */
 export const NARROWEST_SPAN = 0.02;
 
+/** So many of a plate's pixels may be strays at either end: mixed ones at its edge, that show the depth of what lies behind or before. */
+const STRAY = 0.003;
+
+/** The depths that a plate's core takes. Few pixels far off the others do not count: they come to the nearest end of the span. */
+function coreRange(depth: DepthMap, matte: Mask): { low: number; high: number } {
+  const counts = new Uint32Array(65536);
+  let total = 0, least = 65535, most = 0;
+  for (let i = 0; i < depth.data.length; i++) {
+    if (matte.data[i] < 128) continue;
+    const d = depth.data[i];
+    counts[d]++;
+    total++;
+    if (d < least) least = d;
+    if (d > most) most = d;
+  }
+  if (total === 0) return { low: 0, high: 65535 };
+  let low = least, high = most;
+  for (let n = counts[low]; n <= STRAY * total; n += counts[low]) low++;
+  for (let n = counts[high]; n <= STRAY * total; n += counts[high]) high--;
+  // Where depth only runs on a little it is the plate's own: then nothing is cut off.
+  return high - low < 0.75 * (most - least) ? { low, high } : { low: least, high: most };
+}
+
 /** What a plate gets of the map it is cut from: its own map over its own span. */
 export interface CutDepth { readonly depth: DepthMap; readonly near: number; readonly far: number }
 
@@ -13,16 +36,10 @@ export interface CutDepth { readonly depth: DepthMap; readonly near: number; rea
  *
  * @param depth the map it is cut from
  * @param span which depths that map is stretched over
- * @param matte the plate's coverage; its core (128 and more) decides the span
+ * @param matte the plate's coverage; its core (128 and more) decides the span, but for strays
  */
 export function cutDepth(depth: DepthMap, span: { readonly near: number; readonly far: number }, matte: Mask): CutDepth {
-  let low = 65535, high = 0;
-  for (let i = 0; i < depth.data.length; i++) {
-    if (matte.data[i] < 128) continue;
-    if (depth.data[i] < low) low = depth.data[i];
-    if (depth.data[i] > high) high = depth.data[i];
-  }
-  if (high < low) { low = 0; high = 65535; }
+  const { low, high } = coreRange(depth, matte);
   const at = (v: number): number => span.far + ((span.near - span.far) * v) / 65535;
   // A flat plate still needs a span: a little to both sides, within the ruler.
   let near = at(high), far = at(low);

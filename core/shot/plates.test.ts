@@ -4,7 +4,7 @@ import { reducePlane } from '../raster/resizePlane';
 import { over } from '../stereo/over';
 import { cutDepth } from './cutPlate';
 import { documentPatchSchema, drawnPlates, newDocument, patchDocument, type Plate } from './document';
-import { layOutPlates } from './plates';
+import { layOutPlates } from './layOut';
 import { renderView, type StereoPart } from './renderView';
 
 const width = 120, height = 60;
@@ -13,8 +13,17 @@ const map = (value: (x: number, y: number) => number): DepthMap => ({ width, hei
 const matteOf = (value: (x: number, y: number) => number): Mask => ({ width, height, data: Uint8Array.from({ length: width * height }, (_, i) => Math.round(value(i % width, Math.floor(i / width)) * 255)) });
 const box = (x: number, y: number): boolean => x >= 40 && x < 70 && y >= 15 && y < 45;
 const id = '0f8fad5b-d9cb-469f-a165-70867728950e', other = '7c9e6679-7425-40de-944b-e07fc1f90ae7';
-const plate = (of: string, far: number, near: number, more: Partial<Plate> = {}): Plate => ({ id: of, name: 'Box', matte: of, choice: null, depth: { revision: of, near, far }, hidden: false, locked: false, ...more });
+const plate = (of: string, far: number, near: number, more: Partial<Plate> = {}): Plate => ({ id: of, name: 'Box', matte: of, choice: null, piece: null, fill: null, overpaint: null, tearPx: null, tearSoftPx: null, group: null, depth: { revision: of, near, far }, hidden: false, locked: false, ...more });
 const part = (plates: readonly Plate[]): StereoPart => ({ budget: { nearPx: -20, farPx: 0 }, sourceEye: 'left', swapEyes: false, tearPx: 2, depth: { near: 1, far: 0 }, source: { width }, plates });
+
+test('stray pixels of another depth do not stretch a plate’s span; a depth that runs on keeps all of it', () => {
+  const matte = matteOf((x, y) => (box(x, y) ? 1 : 0));
+  const strayed = cutDepth(map((x, y) => (x === 41 && y === 16 ? 0 : 0.5 + x / 1000)), { near: 1, far: 0 }, matte);
+  expect(strayed.far).toBeCloseTo(0.54, 2);
+  expect(strayed.depth.data[16 * width + 41]).toBe(0);
+  const ramp = cutDepth(map((x) => x / 119), { near: 1, far: 0 }, matte);
+  expect([ramp.far, ramp.near]).toEqual([Math.floor((40 / 119) * 1000) / 1000, Math.ceil((69 / 119) * 1000) / 1000]);
+});
 
 describe('a shot in plates', () => {
   test('without plates it is the source itself', () => {

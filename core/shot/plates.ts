@@ -1,41 +1,41 @@
-import { smoothFill } from '../fill/smoothFill';
 import { cleanEdgeColour } from '../matte/edgeColour';
-import { distanceTo } from '../raster/distance';
-import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
+import { boundsOf, type Bounds } from '../raster/bounds';
+import { cropPicture, cropPlane } from '../raster/crop';
+import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
 
 /** A plate's pixels: whole rows of the picture from `top` on, premultiplied by its matte. */
-export interface PlateRaster<P extends Picture> { readonly id: string; readonly top: number; readonly picture: P; readonly depth: DepthMap }
+export interface PlateRaster<P extends Picture> {
+  readonly id: string;
+  readonly top: number;
+  readonly picture: P;
+  readonly depth: DepthMap;
+  /** 255 where it goes on behind nearer plates; of the same rows. */
+  readonly hidden?: Mask;
+}
 
 /** What a shot is rendered from: the back plate without the plates that were lifted from it, and those. */
 export interface ShotRasters<P extends Picture> {
   readonly picture: P;
   readonly depth: DepthMap;
-  /** Where the back plate is filled, 255; undefined where it is whole. */
+  /** Where nearer plates hide the back plate in the source, pushed out, 255; undefined where it is whole. */
   readonly hole?: Mask;
   readonly plates: readonly PlateRaster<P>[];
 }
 
-/** A plate before it is laid out: coverage and depth over the whole picture. */
-export interface CutPlate { readonly id: string; readonly matte: Mask; readonly depth: DepthMap }
+/** What hands and machine have put on a plate, straight alpha, 0 where nothing was. */
+export interface Painted {
+  /** Where nearer plates hide it. */
+  readonly fill?: Picture;
+  /** Over its own pixels: that is asked first. */
+  readonly overpaint?: Picture;
+}
+
+/** A plate before it is laid out: coverage and depth over the whole picture, and its own colours where it was brought in. */
+export interface CutPlate extends Painted { readonly id: string; readonly matte: Mask; readonly depth: DepthMap; readonly picture?: Picture }
 
 /** How far a lifted plate's hole is pushed out so that no rim of it stays behind: it depends on the picture's size, at least 2 px. */
 export function holePush(width: number): number {
   return Math.max(2, Math.round(width / 500));
-}
-
-/**
- * Lays a shot out in plates. Where plates were lifted the back plate is filled smoothly, colour and depth, from around the hole;
- * the plates take their colours from the source, premultiplied.
- *
- * @param source the picture; premultiplied where it has any transparency
- * @param plates any order; none gives the source back as it is
- * @throws CoreError `size-differs`
- */
-export function layOutPlates<P extends Picture>(source: P, depth: DepthMap, plates: readonly CutPlate[]): ShotRasters<P> {
-  requireSameSize('The depth map', depth, 'the picture', source);
-  if (plates.length === 0) return { picture: source, depth, plates: [] };
-  for (const p of plates) { requireSameSize('A matte', p.matte, 'the picture', source); requireSameSize('A plate’s depth map', p.depth, 'the picture', source); }
-  return { ...withoutPlates(source, depth, plates), plates: plates.flatMap((p) => liftPlate(source, p)) };
 }
 
 /** A piece of a picture, and where it belongs. */
@@ -49,23 +49,12 @@ const LEARN_AROUND = 12;
 function cleanPiece(source: Picture, matte: Mask): Piece | null {
   const known = cleaned.get(matte);
   if (known !== undefined) return known;
-  const { width, height } = source;
-  let left = width, top = height, right = 0, bottom = 0;
-  for (let i = 0, x = 0, y = 0; i < matte.data.length; i++, x++) {
-    if (x === width) { x = 0; y++; }
-    if (matte.data[i] === 0 || matte.data[i] === 255) continue;
-    left = Math.min(left, x); right = Math.max(right, x + 1); top = Math.min(top, y); bottom = y + 1;
-  }
+  const soft = boundsOf(source.width, source.height, (i) => matte.data[i] !== 0 && matte.data[i] !== 255, LEARN_AROUND);
   let piece: Piece | null = null;
-  if (right > left) {
-    left = Math.max(0, left - LEARN_AROUND); top = Math.max(0, top - LEARN_AROUND); right = Math.min(width, right + LEARN_AROUND); bottom = Math.min(height, bottom + LEARN_AROUND);
-    const part = emptyPicture(source, right - left, bottom - top), alpha = new Float32Array(part.width * part.height);
-    for (let y = 0; y < part.height; y++) {
-      const from = (top + y) * width + left;
-      part.data.set(source.data.subarray(from * 4, (from + part.width) * 4), y * part.width * 4);
-      for (let x = 0; x < part.width; x++) alpha[y * part.width + x] = matte.data[from + x] / 255;
-    }
-    piece = { left, top, picture: cleanEdgeColour(part, alpha) };
+  if (soft) {
+    const alpha = new Float32Array(cropPlane(matte, soft).data);
+    for (let i = 0; i < alpha.length; i++) alpha[i] /= 255;
+    piece = { left: soft.left, top: soft.top, picture: cleanEdgeColour(cropPicture(source, soft), alpha) };
   }
   cleaned.set(matte, piece);
   return piece;
@@ -95,15 +84,50 @@ export function cleanColours<P extends Picture>(source: P, matte: Mask, first = 
   return { width, height: end - first, data } as unknown as P;
 }
 
-/** The rows that a plate covers, its colours (those of the edge cleaned, unless they are already) times its matte. */
-export function liftPlate<P extends Picture>(source: P, { id, matte, depth }: CutPlate, clean = true): PlateRaster<P>[] {
-  const { width, height } = source;
-  const first = matte.data.findIndex((v) => v > 0);
-  if (first < 0) return [];
-  let last = matte.data.length - 1;
-  while (matte.data[last] === 0) last--;
-  const top = Math.max(0, Math.floor(first / width) - 1), bottom = Math.min(height, Math.floor(last / width) + 2);
-  const data = clean ? cleanColours(source, matte, top, bottom).data : source.data.slice(top * width * 4, bottom * width * 4);
+/** Rows of a plate's own colours: the source's with those of its edge cleaned, and with what was painted over them by hand. */
+export function ownColours<P extends Picture>(source: P, { matte, overpaint }: CutPlate, first = 0, end = source.height): P {
+  const own = cleanColours(source, matte, first, end);
+  if (overpaint) layOver(own, overpaint, first * source.width);
+  return own;
+}
+
+/** Lays a picture in straight alpha over the colours of another one (premultiplied where it has transparency), in place; that one's own alpha stays. @param from the upper picture's first pixel */
+export function layOver(under: Picture, upper: Picture, from = 0): void {
+  const most = isDeep(under) ? 65535 : 255, a = under.data, b = upper.data;
+  for (let i = 0, j = from * 4; i < a.length; i += 4, j += 4) {
+    const cover = b[j + 3] / most;
+    if (cover > 0) for (let c = 0; c < 3; c++) a[i + c] = Math.round(a[i + c] * (1 - cover) + b[j + c] * cover * (a[i + 3] / most));
+  }
+}
+
+/** A plate alone on an empty canvas: its own colours (those of the edge cleaned), straight alpha times its matte; nothing where nothing shows. */
+export function platePicture<P extends Picture>(source: P, plate: CutPlate): P {
+  const { matte, picture } = plate;
+  requireSameSize('A matte', matte, 'the picture', source);
+  const most = isDeep(source) ? 65535 : 255;
+  const own = picture ? ({ ...source, data: picture.data.slice() } as P) : ownColours(source, plate);
+  for (let i = 0; i < matte.data.length; i++) {
+    const before = picture ? most : own.data[i * 4 + 3];
+    own.data[i * 4 + 3] = Math.round((before * matte.data[i]) / 255);
+    if (own.data[i * 4 + 3] === 0) own.data.fill(0, i * 4, i * 4 + 3);
+  }
+  return own;
+}
+
+/** The rectangle that a matte covers, with `room` px around it within the picture; undefined where it covers nothing. */
+export function coveredRect({ width, height, data }: Mask, room = 0): Bounds | undefined {
+  return boundsOf(width, height, (i) => data[i] !== 0, room);
+}
+
+/** The rows that a plate covers, its colours (those of the edge cleaned where they come from the source) times its matte. */
+export function liftPlate<P extends Picture>(source: P, plate: CutPlate): PlateRaster<P>[] {
+  const { id, matte, depth, picture } = plate;
+  const { width } = source, rect = coveredRect(matte, 1);
+  if (!rect) return [];
+  const { top, bottom } = rect, most = isDeep(source) ? 65535 : 255;
+  const data = picture ? picture.data.slice(top * width * 4, bottom * width * 4) : ownColours(source, plate, top, bottom).data;
+  // A piece's own alpha is what its matte was made of: it must not count twice.
+  if (picture) for (let i = 3; i < data.length; i += 4) data[i] = most;
   for (let i = 0, m = top * width; i < data.length; i += 4, m++) {
     const a = matte.data[m];
     if (a === 255) continue;
@@ -111,40 +135,4 @@ export function liftPlate<P extends Picture>(source: P, { id, matte, depth }: Cu
   }
   const rows = bottom - top;
   return [{ id, top, picture: { width, height: rows, data } as unknown as P, depth: { width, height: rows, data: depth.data.slice(top * width, bottom * width) } }];
-}
-
-function withoutPlates<P extends Picture>(source: P, depth: DepthMap, plates: readonly CutPlate[]): { picture: P; depth: DepthMap; hole: Mask } {
-  const { width, height } = source, n = width * height;
-  const covered = new Uint8Array(n);
-  for (const { matte } of plates) for (let i = 0; i < n; i++) if (matte.data[i] > 0) covered[i] = 255;
-  const far = distanceTo({ width, height, data: covered }, true), push = holePush(width);
-  // Work on the hole's surroundings only.
-  let left = width, top = height, right = 0, bottom = 0;
-  const hole = new Uint8Array(n);
-  for (let y = 0, i = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, i++) {
-      if (far[i] > push) continue;
-      hole[i] = 255;
-      left = Math.min(left, x); right = Math.max(right, x + 1); top = Math.min(top, y); bottom = y + 1;
-    }
-  }
-  left = Math.max(0, left - 1); top = Math.max(0, top - 1); right = Math.min(width, right + 1); bottom = Math.min(height, bottom + 1);
-  const w = right - left, h = bottom - top;
-  const values = new Float32Array(w * h * 5), open = new Uint8Array(w * h);
-  for (let y = 0, i = 0; y < h; y++) {
-    for (let x = 0, from = (top + y) * width + left; x < w; x++, i++, from++) {
-      open[i] = hole[from] ? 1 : 0;
-      for (let c = 0; c < 4; c++) values[i * 5 + c] = source.data[from * 4 + c];
-      values[i * 5 + 4] = depth.data[from];
-    }
-  }
-  smoothFill(values, open, w, h, 5);
-  const picture = { width, height, data: source.data.slice() } as unknown as P, behind = depth.data.slice(), most = isDeep(source) ? 65535 : 255;
-  for (let i = 0; i < open.length; i++) {
-    if (!open[i]) continue;
-    const to = (top + Math.floor(i / w)) * width + left + (i % w);
-    for (let c = 0; c < 4; c++) picture.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(values[i * 5 + c])));
-    behind[to] = Math.min(65535, Math.max(0, Math.round(values[i * 5 + 4])));
-  }
-  return { picture, depth: { width, height, data: behind }, hole: { width, height, data: hole } };
 }

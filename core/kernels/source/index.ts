@@ -7,3 +7,5 @@ export { applyMatting } from './matting';
 export { blendRows, gatherColumns } from './interlace';
 /** First free byte for the caller's own layout. */
 export function firstFree(): usize { return (__heap_base + 63) & ~63; }
+export { relaxPlane } from './relax';
+export { searchPatches, votePatches } from './patches';

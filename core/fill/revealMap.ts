@@ -1,0 +1,150 @@
+import { isDeep, type Mask, type Picture } from '../raster/picture';
+import { parallaxOf, sourceEyePosition } from '../stereo/parallax';
+import { drawnPlates } from '../shot/document';
+import type { ShotRasters } from '../shot/plates';
+import type { StereoPart } from '../shot/renderView';
+
+/** What the views uncover of one plate (id null: the back plate). */
+export interface Revealed {
+  readonly id: string | null;
+  /** 255 where a pixel that nearer plates hide in the source is seen by some view. */
+  readonly mask: Mask;
+  readonly count: number;
+  /** Most pixels that one view shows torn open inside the plate itself: they belong to its farther side. */
+  readonly torn: number;
+  /** Pixels of the plate, hidden ones included. */
+  readonly covers: number;
+}
+
+/** One surface that is looked at: a plate or the back plate. */
+interface Surface { readonly id: string | null; readonly top: number; readonly rows: number; /** Coverage a pixel; undefined where it covers everything. */ readonly alpha: Uint8Array | undefined; readonly spans: Int32Array; readonly depth: Uint16Array; readonly hidden: Uint8Array | undefined; readonly nearPx: number; readonly farPx: number; readonly tear: number }
+
+/**
+ * Exactly which hidden pixels the given views uncover: every plate, with what it has behind nearer ones, is seen from each eye; what
+ * of its hidden part is not covered by a nearer plate there is revealed.
+ *
+ * Source: docs/computations.md, Reveal; forward mapping as in view synthesis (painter's order, joined unless the parallax jumps by more
+ * than the tear limit).
+ * @param eyes positions, -1/2 to +1/2
+ * @param scale raster px per source px
+ * @param marginPx the map is grown by so much, raster px @default 0
+ */
+export function revealMap(document: StereoPart, rasters: ShotRasters<Picture>, eyes: readonly number[], scale: number, marginPx = 0): Revealed[] {
+  const { width, height } = rasters.picture, most = isDeep(rasters.picture) ? 65535 : 255;
+  const budget = (span: { near: number; far: number }): { nearPx: number; farPx: number } => ({ nearPx: parallaxOf(span.near, document.budget) * scale, farPx: parallaxOf(span.far, document.budget) * scale });
+  const limit = (px: number): number => Math.max(px * scale, Math.min(px, 1));
+  // Nearest first: what it covers in a view, those behind it cannot show there.
+  const surfaces: Surface[] = [...drawnPlates(document.plates)].reverse().flatMap((p) => {
+    const raster = rasters.plates.find((r) => r.id === p.id);
+    return raster ? [{ id: p.id, top: raster.top, rows: raster.depth.height, ...coverOf(raster.picture, most), depth: raster.depth.data, hidden: raster.hidden?.data, tear: limit(p.tearPx ?? document.tearPx), ...budget(p.depth) }] : [];
+  });
+  surfaces.push({ id: null, top: 0, rows: height, alpha: undefined, spans: new Int32Array(0), depth: rasters.depth.data, hidden: rasters.hole?.data, tear: limit(document.tearPx), ...budget(document.depth) });
+  const marks = surfaces.map((s) => (s.hidden ? new Uint8Array(width * height) : undefined)), torn = surfaces.map(() => 0);
+  const seen = new Int32Array(width), lands = new Int32Array(width), cover = new Uint8Array(width);
+  for (const eye of eyes) {
+    const factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye), tornHere = surfaces.map(() => 0);
+    for (let y = 0; y < height; y++) {
+      cover.fill(0);
+      surfaces.forEach((s, n) => {
+        const row = y - s.top;
+        if (row < 0 || row >= s.rows) return;
+        mapRow(s, row, width, factor, seen, lands);
+        const mark = marks[n];
+        // Where the surface is drawn together several of its pixels land on one column: all of them are seen there.
+        if (mark) {
+          for (let x = 0; x < width; x++) {
+            const t = lands[x];
+            if (t >= 0 && t < width && s.hidden![row * width + x] !== 0 && cover[t] === 0 && Math.abs(seen[t] - x) <= 1) mark[y * width + x] = 255;
+          }
+        }
+        for (let x = 0; x < width; x++) {
+          const from = seen[x];
+          if (from < 0) { if (from === GAP && cover[x] === 0) { tornHere[n]++; cover[x] = 1; } continue; }
+          const i = row * width + from;
+          if (mark && cover[x] === 0 && s.hidden![i] !== 0) mark[y * width + from] = 255;
+          if (s.alpha === undefined || s.alpha[i] >= 128) cover[x] = 1;
+        }
+      });
+    }
+    tornHere.forEach((t, n) => { torn[n] = Math.max(torn[n], t); });
+  }
+  return surfaces.map((s, n): Revealed => {
+    let mask: Mask = { width, height, data: marks[n] ?? new Uint8Array(width * height) };
+    if (marks[n] && marginPx > 0) mask = grown(mask, Math.round(marginPx), s, width);
+    let count = 0, covers = 0;
+    for (const v of mask.data) if (v) count++;
+    for (let i = 0; i < s.rows * width; i++) if (s.alpha === undefined || s.alpha[i] > 0) covers++;
+    return { id: s.id, mask, count, torn: torn[n], covers };
+  });
+}
+
+/** A plate's coverage as 8 bits, and where in each row it begins and ends. */
+function coverOf({ width, height, data }: Picture, most: number): { alpha: Uint8Array; spans: Int32Array } {
+  const alpha = new Uint8Array(width * height), spans = new Int32Array(height * 2), half = most / 255;
+  for (let y = 0, i = 0; y < height; y++) {
+    let first = -1, end = 0;
+    for (let x = 0; x < width; x++, i++) {
+      const a = data[i * 4 + 3];
+      if (a === 0) continue;
+      alpha[i] = Math.max(1, a / half);
+      if (first < 0) first = x;
+      end = x + 1;
+    }
+    spans[y * 2] = Math.max(0, first);
+    spans[y * 2 + 1] = end;
+  }
+  return { alpha, spans };
+}
+
+const NOTHING = -1, GAP = -2;
+
+/** Which source column each target column of a row shows, and on which column each source column lands; GAP where the surface is torn open, NOTHING beside it. */
+function mapRow(s: Surface, row: number, width: number, factor: number, seen: Int32Array, lands: Int32Array): void {
+  seen.fill(NOTHING);
+  lands.fill(NOTHING);
+  const base = factor * s.farPx, slope = (factor * (s.nearPx - s.farPx)) / 65535, start = row * width, right = factor >= 0;
+  // Walked so that the nearest is drawn last: left to right for an eye to the right of the source.
+  const walk = right ? 1 : -1;
+  let last = Number.NaN, lastX = -1;
+  const { alpha } = s, first = alpha ? s.spans[row * 2] : 0, end = alpha ? s.spans[row * 2 + 1] : width;
+  for (let k = first; k < end; k++) {
+    const x = right ? k : first + end - 1 - k, i = start + x;
+    if (alpha !== undefined && alpha[i] === 0) { last = Number.NaN; continue; }
+    const at = x + base + slope * s.depth[i], target = Math.round(at);
+    lands[x] = target;
+    if (!Number.isNaN(last)) {
+      // Joined to the one before, the columns between belong to both; torn, they stay open unless something else shows there.
+      const joined = Math.abs(at - last - walk) <= s.tear * Math.abs(factor) + 1e-9, from = Math.round(last);
+      if (joined ? Math.abs(target - from) > 1 : (target - from) * walk > 1) {
+        const step = target >= from ? 1 : -1;
+        for (let t = from + step; t !== target; t += step) {
+          if (t < 0 || t >= width) continue;
+          if (joined) seen[t] = Math.abs(t - from) * 2 <= Math.abs(target - from) ? lastX : x;
+          else if (seen[t] === NOTHING) seen[t] = GAP;
+        }
+      }
+    }
+    if (target >= 0 && target < width) seen[target] = x;
+    last = at;
+    lastX = x;
+  }
+}
+
+/** A map grown by a margin, within what is hidden. */
+function grown({ width, height, data }: Mask, margin: number, s: Surface, w: number): Mask {
+  const across = new Uint8Array(data.length), out = new Uint8Array(data.length);
+  for (let y = 0; y < height; y++) {
+    let until = -1;
+    for (let x = 0; x < width; x++) { if (data[y * width + x]) until = x + margin; if (x <= until) across[y * width + x] = 255; }
+    until = width;
+    for (let x = width - 1; x >= 0; x--) { if (data[y * width + x]) until = x - margin; if (x >= until) across[y * width + x] = 255; }
+  }
+  for (let x = 0; x < width; x++) {
+    let until = -1;
+    for (let y = 0; y < height; y++) { if (across[y * width + x]) until = y + margin; if (y <= until) out[y * width + x] = 255; }
+    until = height;
+    for (let y = height - 1; y >= 0; y--) { if (across[y * width + x]) until = y - margin; if (y >= until) out[y * width + x] = 255; }
+  }
+  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) { const row = y - s.top; if (row < 0 || row >= s.rows || !s.hidden![row * w + x]) out[y * width + x] = 0; }
+  return { width, height, data: out };
+}

@@ -1,0 +1,29 @@
+/**
+ * Mean over a square window of 2 r + 1 px to a side, clipped at the border; its cost does not depend on r.
+ * @param plane one value a pixel
+ */
+export function boxMean(plane: Float32Array, width: number, height: number, r: number): Float32Array {
+  const across = new Float32Array(plane.length), out = new Float32Array(plane.length);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    let sum = 0;
+    for (let x = 0; x < Math.min(r, width); x++) sum += plane[row + x];
+    for (let x = 0; x < width; x++) {
+      if (x + r < width) sum += plane[row + x + r];
+      if (x - r - 1 >= 0) sum -= plane[row + x - r - 1];
+      across[row + x] = sum / (Math.min(width - 1, x + r) - Math.max(0, x - r) + 1);
+    }
+  }
+  // Down the columns a row at a time, so that memory is walked in order.
+  const sums = new Float64Array(width);
+  for (let y = 0; y < Math.min(r, height); y++) for (let x = 0; x < width; x++) sums[x] += across[y * width + x];
+  for (let y = 0; y < height; y++) {
+    const add = (y + r) * width, drop = (y - r - 1) * width, n = Math.min(height - 1, y + r) - Math.max(0, y - r) + 1;
+    for (let x = 0; x < width; x++) {
+      if (y + r < height) sums[x] += across[add + x];
+      if (y - r - 1 >= 0) sums[x] -= across[drop + x];
+      out[y * width + x] = sums[x] / n;
+    }
+  }
+  return out;
+}

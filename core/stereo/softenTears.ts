@@ -1,0 +1,35 @@
+import { isDeep, type Mask, type Picture } from '../raster/picture';
+
+/**
+ * Softens the edges along which a view was torn open, in place: within `reach` px of a gap's two ends every pixel becomes the mean of
+ * its row's pixels that near, so that the nearer side fades into what was filled. Premultiplied where there is transparency.
+ *
+ * @param revealed the view's gaps, 255
+ * @param reach px; less than half a px does nothing
+ */
+export function softenTears(view: Picture, revealed: Mask, reach: number): void {
+  const r = Math.round(reach);
+  if (r < 1) return;
+  const { width, height, data } = view, mask = revealed.data, row = isDeep(view) ? new Uint16Array(width * 4) : new Uint8Array(width * 4), near = new Uint8Array(width);
+  for (let y = 0; y < height; y++) {
+    const start = y * width;
+    near.fill(0);
+    let any = false;
+    for (let x = 1; x < width; x++) {
+      if (mask[start + x] === mask[start + x - 1]) continue;
+      any = true;
+      near.fill(1, Math.max(0, x - r), Math.min(width, x + r));
+    }
+    if (!any) continue;
+    row.set(data.subarray(start * 4, (start + width) * 4));
+    for (let x = 0; x < width; x++) {
+      if (!near[x]) continue;
+      const a = Math.max(0, x - r), b = Math.min(width - 1, x + r);
+      for (let c = 0; c < 4; c++) {
+        let sum = 0;
+        for (let u = a; u <= b; u++) sum += row[u * 4 + c];
+        data[(start + x) * 4 + c] = Math.round(sum / (b - a + 1));
+      }
+    }
+  }
+}
