@@ -3,7 +3,7 @@ import type { NextConfig } from 'next';
 const config: NextConfig = {
   poweredByHeader: false,
   // Their code finds its files itself and must not be bundled.
-  serverExternalPackages: ['@mikro-orm/core', '@mikro-orm/knex', '@mikro-orm/migrations', '@mikro-orm/postgresql', 'pg', 'pg-boss', 'piscina', 'sharp', 'yazl'],
+  serverExternalPackages: ['@mikro-orm/core', '@mikro-orm/knex', '@mikro-orm/migrations', '@mikro-orm/postgresql', 'pg', 'pg-boss', 'piscina', 'sharp', 'yauzl', 'yazl'],
   headers: () => Promise.resolve([{
     source: '/:path*',
     headers: [

@@ -1,16 +1,18 @@
 import { CoreError } from '@/core/error';
 import { Problem } from '@/server/http/problem';
+import { fill } from './fill';
 import { matte } from './matte';
 import { pack } from './pack';
 import { plates } from './plates';
 import { region } from './region';
+import { reveal } from './reveal';
 import { sheet } from './sheet';
 import { USAGE, WrongWords } from './words';
 import { views } from './views';
 
 // The core without a browser. Exit 0; 2 for wrong words, with the usage; 1 with one line for anything else.
 
-const COMMANDS: Record<string, (words: readonly string[]) => Promise<void>> = { views, pack, sheet, region, matte, plates };
+const COMMANDS: Record<string, (words: readonly string[]) => Promise<void>> = { views, pack, sheet, region, matte, plates, fill, reveal };
 
 async function main(): Promise<void> {
   const [name, ...words] = process.argv.slice(2);

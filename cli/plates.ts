@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { CoreError } from '@/core/error';
-import { writePlates } from '@/server/media/platesFolder';
+import { writePlates } from '@/server/media/writePlates';
 import { needed, readWords } from './words';
 
 /** Hands out a stored shot's plates as a folder: plates.json, and picture, matte, depth and fill of each. */
@@ -18,7 +18,7 @@ export async function plates(words: readonly string[]): Promise<void> {
   const { openOrm } = await import('@/server/db/orm');
   try {
     const { shotState } = await import('@/server/shots/shots');
-    const { storedPlates } = await import('@/server/shots/plates');
+    const { storedPlates } = await import('@/server/shots/platePixels');
     const { readRaster, sourceRaster } = await import('@/server/media/decode');
     const { document, name } = await shotState(id);
     await writePlates(out, { name, document, source: await readRaster(await sourceRaster(document.source), document.source.bits), ...(await storedPlates(document)) });

@@ -6,7 +6,7 @@ import type { ShotRasters } from '@/core/shot/plates';
 import { renderView, type StereoPart } from '@/core/shot/renderView';
 import { eyePositions, parallaxOf, type SourceEye } from '@/core/stereo/parallax';
 import { DEFAULT_TEAR_PX, viewBuffers } from '@/core/stereo/synthesizeView';
-import { readPlates } from '@/server/media/platesFolder';
+import { readPlates } from '@/server/media/readPlates';
 import { fitDepth, readDepthFile } from '@/server/media/depthFile';
 import { writePicture } from '@/server/media/writePicture';
 import { readPicture } from './pictures';

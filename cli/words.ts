@@ -8,6 +8,8 @@ export const USAGE = `usage:
   cork-twin region --picture F --strokes F --out F
   cork-twin matte  --picture F --trimap F --out F [--clean-colour F]
   cork-twin plates --shot ID --out DIR
+  cork-twin fill   --picture F --hole F [--sample-from F] [--method texture|smooth] [--seed N] --out F
+  cork-twin reveal --plates DIR --near PX --far PX [--source-eye left|centre|right] [--views N] --out DIR
 
 --near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; negative is in front of the screen.
 Strokes are white where in, black where out, transparent elsewhere; a trimap is white where in, black where out, grey where unsure.`;

@@ -33,7 +33,7 @@ if (!upToDate('.build/stamp', bundleHash)) {
   const { build } = await import('esbuild');
   mkdirSync('.build', { recursive: true });
   await build({
-    entryPoints: { worker: 'render-worker/main.ts', cli: 'cli/main.ts', prepare: 'server/db/prepare.ts', threads: 'server/threads/cut.ts' },
+    entryPoints: { worker: 'render-worker/main.ts', cli: 'cli/main.ts', prepare: 'server/db/prepare.ts', threads: 'server/threads/index.ts' },
     outdir: '.build', outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', alias: { '@': root },
     sourcemap: 'linked', logLevel: 'warning',
   });

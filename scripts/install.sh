@@ -10,6 +10,8 @@ has() {
     ffmpeg) command -v ffmpeg >/dev/null ;;
     chromium) [ -x /usr/bin/chromium ] ;;
     opencv-doc) [ -e /usr/share/doc/opencv-doc/examples/data/aloeL.jpg ] || [ -e /usr/share/doc/opencv-doc/examples/data/aloeL.jpg.gz ] ;;
+    kimageformat-plugins) compgen -G '/usr/lib/*/qt5/plugins/imageformats/kimg_ora.so' >/dev/null ;;
+    python3-pyqt5) [ -x /usr/bin/python3 ] && /usr/bin/python3 -c 'import PyQt5.QtGui' 2>/dev/null ;;
     python3-opencv) [ -x /usr/bin/python3 ] && /usr/bin/python3 -c 'import cv2' 2>/dev/null ;;
   esac
 }

@@ -13,7 +13,7 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, bas
 const shoot = async (name) => { await page.waitForTimeout(900); await page.screenshot({ path: join(folder, `${name}.png`) }); console.log(name); };
 const stage = (name) => page.getByLabel('Stages').getByRole('button', { name: new RegExp(`^${name}`) }).click();
 const way = (name) => page.getByLabel('Ways to see').getByRole('radio', { name, exact: true }).click();
-const open = (name) => page.locator('.ct-left').getByRole('button', { name: new RegExp(`^${name}`) }).click();
+const open = (name) => page.locator('.ct-left').getByRole('button', { name: new RegExp(`^${name}`) }).first().click();
 
 await page.goto('/');
 await page.waitForLoadState('networkidle');
@@ -39,14 +39,18 @@ await page.locator('.ct-left').getByText('Out', { exact: true }).click();
 for (const [a, b, c, d] of [[100, 100, 1500, 100], [1060, 480, 1540, 560], [1100, 350, 1350, 420], [1000, 780, 1500, 700], [60, 300, 100, 900], [600, 900, 1500, 950], [340, 60, 480, 230], [860, 520, 940, 600]]) await stroke(a, b, c, d);
 // Pots of the same clay stand farther back: the choice keeps what is near.
 await open('Depth slice');
-await page.locator('.ct-left').getByText('Both', { exact: true }).click();
+await page.locator('.ct-left').getByTitle('Both', { exact: true }).click();
 await page.getByLabel('From, depth').fill('0.66');
 await page.getByRole('button', { name: 'Choose this slice' }).click();
 await open('Region paint');
-await page.locator('.ct-left').getByText('Add', { exact: true }).click();
+await page.locator('.ct-left').getByTitle('Add', { exact: true }).click();
 await page.mouse.move(...at(1450, 40));
 await page.waitForTimeout(1500);
 await shoot('cut');
+await open('Check');
+await page.locator('.ct-left').getByText('White', { exact: true }).click();
+await page.waitForTimeout(2500);
+await shoot('check');
 if (process.argv.includes('--with-plates')) {
   // A plate is cut, shown, and the cut undone.
   await page.getByLabel('Name of the plate').fill('Orange tree');
@@ -58,6 +62,13 @@ if (process.argv.includes('--with-plates')) {
   await page.mouse.move(...at(432, 452));
   await page.waitForTimeout(1500);
   await shoot('plates');
+  await page.getByRole('group', { name: 'Back plate', exact: true }).click({ position: { x: 60, y: 10 } });
+  await stage('Fill');
+  await page.waitForTimeout(3000);
+  await page.keyboard.down('v');
+  await page.waitForTimeout(2500);
+  await shoot('fill');
+  await page.keyboard.up('v');
   await page.keyboard.press('Control+z');
   await page.waitForTimeout(1500);
 } else await page.getByRole('button', { name: 'Drop all' }).click();

@@ -17,15 +17,20 @@ const MARK = `CORK_RUN=${data}`;
 const children = new Map();
 let stopping = false;
 
-/** Servers and workers of an earlier start that was killed: found by a mark in their environment, ended, and waited for, since they hold the port. */
+/**
+ * Servers and workers of an earlier start that was killed: found by a mark in their environment, ended, and waited for, since they hold
+ * the port. A process that dies loses its environment before its sockets: only a port that can be taken shows that it is gone.
+ */
 async function endLeftovers() {
   const left = () => readdirSync('/proc').filter((p) => /^\d+$/.test(p)).map(Number).filter((pid) => {
     try {
       return pid !== process.pid && readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(MARK);
     } catch { return false; } // gone, or not ours
   });
-  for (const pid of left()) { try { process.kill(pid, 'SIGKILL'); } catch { /* gone */ } }
+  const found = left();
+  for (const pid of found) { try { process.kill(pid, 'SIGKILL'); } catch { /* gone */ } }
   for (let waited = 0; waited < 5000 && left().length > 0; waited += 50) await sleep(50);
+  for (let waited = 0; found.length > 0 && waited < 5000 && (await freePort(port)) !== port; waited += 50) await sleep(50);
 }
 
 function run(name, args, env) {

@@ -50,6 +50,8 @@ export interface RenderReport {
   readonly milliseconds: number;
   /** Largest share of revealed pixels of any view, 0 to 1. */
   readonly revealedShare: number;
+  /** Pixels behind nearer plates that a view uncovers and nobody has filled: filled smoothly from the farther side. */
+  readonly openPx?: number;
 }
 
 export type Project = InferEntity<typeof Project>;

@@ -4,8 +4,19 @@ import { databaseUrl } from '../config';
 import { HistoryEntry, Project, Render, Shot } from './entities';
 import { Migration20261124000000 } from './migrations/Migration20261124000000';
 import { Migration20261125000000 } from './migrations/Migration20261125000000';
+import { Migration20261125120000 } from './migrations/Migration20261125120000';
+import { Migration20261125180000 } from './migrations/Migration20261125180000';
+import { Migration20261125200000 } from './migrations/Migration20261125200000';
+import { Migration20261125210000 } from './migrations/Migration20261125210000';
 
-const MIGRATIONS = [{ name: 'Migration20261124000000', class: Migration20261124000000 }, { name: 'Migration20261125000000', class: Migration20261125000000 }];
+const MIGRATIONS = [
+  { name: 'Migration20261124000000', class: Migration20261124000000 },
+  { name: 'Migration20261125000000', class: Migration20261125000000 },
+  { name: 'Migration20261125120000', class: Migration20261125120000 },
+  { name: 'Migration20261125180000', class: Migration20261125180000 },
+  { name: 'Migration20261125200000', class: Migration20261125200000 },
+  { name: 'Migration20261125210000', class: Migration20261125210000 },
+];
 
 /**
  * One ORM for each copy of the entities in this process: pages and route handlers are bundled apart, and a hot reload makes new

@@ -9,25 +9,29 @@ import { Problem } from '../http/problem';
 import { sniff } from './inspect';
 
 /** A file that has arrived whole and lies in a temporary place; `remove` it when done. */
-export interface Arrived { readonly path: string; readonly fileName: string; remove(): Promise<void> }
+export interface Arrived { readonly path: string; readonly fileName: string; readonly zip: boolean; remove(): Promise<void> }
+
+const isZip = (head: Buffer): boolean => head.toString('latin1', 0, 4) === 'PK\x03\x04';
 
 /**
  * Streams a request's body to disk. Size and time are limited while it arrives, and a file that announces no picture in its
  * first bytes is refused without waiting for the rest.
+ * @param accept zip: a zip may come too
  * @throws Problem too-large, too-slow, not-a-picture, cut-off
  */
-export async function receiveFile(request: Request): Promise<Arrived> {
+export async function receiveFile(request: Request, accept: { readonly zip?: boolean } = {}): Promise<Arrived> {
   const fileName = cleanName(request.headers.get('x-file-name'));
   const announced = request.headers.get('content-length');
   if (announced !== null && Number(announced) > LIMITS.bytes) throw tooLarge(fileName);
   if (!request.body) throw new Problem(422, 'empty', `${fileName} is empty (0 bytes). Export it again and bring in the new file.`);
   const path = join(cacheDir('incoming'), randomUUID());
   const remove = async (): Promise<void> => { await unlink(path).catch(() => undefined); };
-  let received = 0;
+  let received = 0, zip = false;
   const check = new Transform({
     transform(piece: Buffer, _encoding, done) {
-      if (received === 0 && piece.length >= 12 && !sniff(piece)) {
-        done(new Problem(415, 'not-a-picture', `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in.`));
+      if (received === 0) zip = isZip(piece);
+      if (received === 0 && piece.length >= 12 && !sniff(piece) && !(zip && accept.zip)) {
+        done(new Problem(415, 'not-a-picture', `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}.`));
         return;
       }
       received += piece.length;
@@ -49,7 +53,7 @@ export async function receiveFile(request: Request): Promise<Arrived> {
     await remove();
     throw new Problem(400, 'cut-off', `${fileName} did not arrive whole: ${received} of ${announced} bytes. Try again.`);
   }
-  return { path, fileName, remove };
+  return { path, fileName, zip, remove };
 }
 
 function tooLarge(fileName: string): Problem {

@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import type { FORMATS } from '@/core/shot/document';
+import { narrowed, widened } from '@/core/raster/bits';
 import { isDeep, type Picture } from '@/core/raster/picture';
 import { CoreError } from '@/core/error';
 
@@ -23,7 +24,7 @@ export async function writePicture(path: string, picture: Picture, format: Pictu
   if (format === 'jpeg' && Math.max(width, height) > 65535) throw new CoreError('too-large', `JPEG ends at 65535 px a side and this picture is ${width} × ${height} px. Choose PNG or TIFF.`);
   const deep = isDeep(picture);
   const wantDeep = format === 'png16' || (format === 'tiff' && deep);
-  const bytes = deep === wantDeep ? data : wantDeep ? Uint16Array.from(data, (v) => v * 257) : Uint8Array.from(data, (v) => Math.round(v / 257));
+  const bytes = deep === wantDeep ? data : data instanceof Uint16Array ? narrowed(data) : widened(data);
   let image = sharp(bytes as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: false });
   if (format === 'jpeg') image = image.flatten({ background: '#ffffff' });
   else if (!options.alpha) image = image.removeAlpha();

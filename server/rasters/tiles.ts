@@ -4,6 +4,7 @@ import { deflateRaw, inflateRaw } from 'node:zlib';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { applyDepthEdit, editBounds, type DepthEdit } from '@/core/depth/edit';
 import type { DepthWindow, Rect } from '@/core/depth/window';
+import { cropPlane } from '@/core/raster/crop';
 import type { DepthMap } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/depth/resizeDepth';
 import { reducePlane } from '@/core/raster/resizePlane';
@@ -143,6 +144,14 @@ export async function readReducedMatte(em: EntityManager, revision: Revision, re
 /** A rectangle of a revision, reduced to width × height. */
 export async function readReduced(em: EntityManager, revision: Revision, rect: Rect, width: number, height: number): Promise<DepthMap> {
   return resizeDepth(await readWindow(em, revision, rect), width, height);
+}
+
+/** A revision with one rectangle taken from a whole map; only the tiles under it are stored anew. */
+export async function replaceRect(em: EntityManager, revision: Revision, map: DepthMap, rect: Rect): Promise<Revision> {
+  const { width, height } = revision, across = Math.ceil(width / TILE), hashes = Buffer.from(revision.hashes);
+  const left = Math.floor(rect.left / TILE) * TILE, right = Math.min(width, Math.ceil(rect.right / TILE) * TILE), top = Math.floor(rect.top / TILE) * TILE, bottom = Math.min(height, Math.ceil(rect.bottom / TILE) * TILE);
+  await storeTiles(em, hashes, across, { left, top, scale: 1, ...cropPlane(map, { left, top, right, bottom }) });
+  return saveRevision(em, width, height, hashes);
 }
 
 /**

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { recipeSchema, type Recipe } from '@/core/shot/document';
+import { handedSize, recipeSchema, type Recipe } from '@/core/shot/document';
 import { planSheet } from '@/core/lenticular/pitch';
 import { Render, Shot, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
@@ -31,8 +31,8 @@ export async function startRender(shotId: string, given: unknown): Promise<strin
   if (!shot) throw Problem.notFound('This shot');
   if (recipe.kind === 'sheet') {
     // Says at once what would fail later.
-    const plan = planSheet({ ...recipe, viewWidth: shot.document.source.width, viewHeight: shot.document.source.height });
-    viewSizeInSheet(shot.document.source, plan.columns);
+    const size = handedSize(shot.document), plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
+    viewSizeInSheet(size, plan.columns);
     if (recipe.views > plan.columnsPerLens * 4) throw new Problem(422, 'bad-sheet', `${recipe.views} views cannot be told apart in ${plan.columnsPerLens.toFixed(2)} columns under each lens. Use at most ${Math.floor(plan.columnsPerLens * 4)}, better ${Math.floor(plan.columnsPerLens)}.`);
   }
   const render = em.create(Render, {

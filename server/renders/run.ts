@@ -2,14 +2,17 @@ import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
+import { revealMap } from '@/core/fill/revealMap';
 import { ANAGLYPHS, anaglyph, type Anaglyph } from '@/core/packing/anaglyph';
 import { sideBySide } from '@/core/packing/sideBySide';
 import { planSheet } from '@/core/lenticular/pitch';
 import type { ShotRasters } from '@/core/shot/plates';
+import { narrowed } from '@/core/raster/bits';
+import { cropPicture } from '@/core/raster/crop';
 import { isDeep, type Picture, type Picture8 } from '@/core/raster/picture';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import { renderView } from '@/core/shot/renderView';
-import type { Recipe } from '@/core/shot/document';
+import { handedSize, type Recipe } from '@/core/shot/document';
 import { eyePositions } from '@/core/stereo/parallax';
 import { Render, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
@@ -17,7 +20,7 @@ import { readRaster, sourceRaster } from '../media/decode';
 import { storeFile } from '../media/store';
 import { viewSizeInSheet, writeSheet, writeViewRows } from '../media/sheetFile';
 import { EXTENSIONS, MIMES, writePicture, type PictureFormat } from '../media/writePicture';
-import { shotRasters } from '../shots/plates';
+import { shotFills, shotRasters } from '../shots/platePixels';
 
 /** Thrown inside a render when its people stopped it, or another worker has it. */
 export class Interrupted extends Error {}
@@ -39,7 +42,7 @@ export async function runRender(render: Render, report: Report): Promise<void> {
     const stored = new Set((await em.execute<{ name: string }[]>('select name from render_output where render_id = ?', [render.id])).map((r) => r.name));
     const picture = await readRaster(await sourceRaster(source), source.bits);
     if (source.hasAlpha) premultiply(picture);
-    const job = new RenderJob(render, await shotRasters(render.document, picture), work, stored, report);
+    const job = new RenderJob(render, await shotRasters(render.document, picture), await shotFills(render.document), work, stored, report);
     await job.make(render.recipe);
     await finish(render.id, job.summary(performance.now() - began));
   } finally {
@@ -50,14 +53,27 @@ export async function runRender(render: Render, report: Report): Promise<void> {
 class RenderJob {
   private revealedShare = 0;
   private size = { width: 0, height: 0 };
+  private readonly eyes = new Set<number>();
 
   constructor(
-    private readonly render: Render, private readonly rasters: ShotRasters<Picture>,
+    private readonly render: Render, private readonly rasters: ShotRasters<Picture>, private readonly fills: ReadonlyMap<string | null, Picture>,
     private readonly work: string, private readonly stored: Set<string>, private readonly report: Report,
   ) {}
 
   summary(milliseconds: number): Omit<RenderReport, 'files' | 'bytes'> {
-    return { ...this.size, milliseconds: Math.round(milliseconds), revealedShare: this.revealedShare };
+    return { ...this.size, milliseconds: Math.round(milliseconds), revealedShare: this.revealedShare, openPx: this.openPx() };
+  }
+
+  /** What the rendered views uncover behind nearer plates and nobody has filled. */
+  private openPx(): number {
+    const { document } = this.render;
+    if (document.plates.length === 0 || this.eyes.size === 0) return 0;
+    let open = 0;
+    for (const { id, mask } of revealMap(document, this.rasters, [...this.eyes], 1)) {
+      const fill = this.fills.get(id);
+      for (let i = 0; i < mask.data.length; i++) if (mask.data[i] && !(fill && fill.data[i * 4 + 3] > 0)) open++;
+    }
+    return open;
   }
 
   async make(recipe: Recipe): Promise<void> {
@@ -71,7 +87,9 @@ class RenderJob {
     const view = renderView(document, this.rasters, eye, 1);
     this.revealedShare = Math.max(this.revealedShare, view.revealedCount / (this.rasters.picture.width * this.rasters.picture.height));
     if (document.source.hasAlpha) unpremultiply(view.picture);
-    return view.picture;
+    this.eyes.add(eye);
+    const { frame } = document;
+    return frame ? cropPicture(view.picture, { left: frame.left, top: frame.top, right: frame.left + frame.width, bottom: frame.top + frame.height }) : view.picture;
   }
 
   private async makePair(recipe: Extract<Recipe, { kind: 'pair' }>): Promise<void> {
@@ -99,8 +117,9 @@ class RenderJob {
 
   private async makeSheet(recipe: Extract<Recipe, { kind: 'sheet' }>): Promise<void> {
     const name = `sheet-${recipe.widthMm}mm-${recipe.lpi}lpi-${recipe.dpi}dpi.${EXTENSIONS[recipe.format]}`;
-    const whole = planSheet({ ...recipe, viewWidth: this.rasters.picture.width, viewHeight: this.rasters.picture.height });
-    const viewSize = viewSizeInSheet(this.rasters.picture, whole.columns);
+    const framed = handedSize(this.render.document);
+    const whole = planSheet({ ...recipe, viewWidth: framed.width, viewHeight: framed.height });
+    const viewSize = viewSizeInSheet(framed, whole.columns);
     const plan = planSheet({ ...recipe, viewWidth: viewSize.width, viewHeight: viewSize.height });
     this.size = { width: plan.columns, height: plan.rows };
     if (this.stored.has(name)) return;
@@ -156,5 +175,5 @@ function isAnaglyph(packing: string): packing is Anaglyph {
 }
 
 function toEightBits(picture: Picture): Picture8 {
-  return isDeep(picture) ? { width: picture.width, height: picture.height, data: Uint8Array.from(picture.data, (v) => Math.round(v / 257)) } : picture;
+  return isDeep(picture) ? { width: picture.width, height: picture.height, data: narrowed(picture.data) } : picture;
 }

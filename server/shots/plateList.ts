@@ -1,4 +1,4 @@
-import type { Plate, ShotDocument } from '@/core/shot/document';
+import { PLATES, type Plate, type ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
 
 /** @throws Problem 404 where the shot has no such plate */
@@ -11,4 +11,10 @@ export function plateOf(document: ShotDocument, id: string): Plate {
 /** @throws Problem `plate-locked` with the plate's name */
 export function requireUnlocked(plate: Plate): void {
   if (plate.locked) throw new Problem(422, 'plate-locked', `${plate.name} is locked, so nothing was changed. Unlock it on its card first.`);
+}
+
+/** The shot's plates, where there is room for `more`. @throws Problem `too-many-plates` */
+export function withRoom(document: ShotDocument, more = 1): readonly Plate[] {
+  if (document.plates.length + more > PLATES) throw new Problem(422, 'too-many-plates', `A shot has at most ${PLATES} plates. Remove one before you begin another.`);
+  return document.plates;
 }

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { LockMode } from '@mikro-orm/core';
+import equal from 'fast-deep-equal';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { editLabel, type DepthEdit } from '@/core/depth/edit';
 import { newDocument, patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
@@ -8,6 +9,7 @@ import { depthOf } from '@/core/stereo/parallax';
 import { HistoryEntry, Shot } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { Problem } from '../http/problem';
+import { followPlacement } from './pieces';
 import { plateOf, requireUnlocked } from './plateList';
 import { applyEdit, loadRevision, storeFlat, storeMap } from '../rasters/tiles';
 
@@ -87,35 +89,49 @@ export function changeShot(id: string, expectedHead: number, label: string, chan
 
 /** @throws Problem `plate-locked` for the span of a locked plate, `span-turned` */
 export function changeDocument(id: string, expectedHead: number, label: string, patch: DocumentPatch): Promise<ShotState> {
-  return changeShot(id, expectedHead, label, (_em, document) => {
+  return changeShot(id, expectedHead, label, async (em, document) => {
     for (const change of patch.plates ?? []) {
       const plate = plateOf(document, change.id);
-      if ((change.near !== undefined || change.far !== undefined) && change.locked !== false) requireUnlocked(plate);
+      if ((change.near !== undefined || change.far !== undefined || change.placement !== undefined || change.match !== undefined) && change.locked !== false) requireUnlocked(plate);
     }
-    const next = patchDocument(document, patch);
+    let next = patchDocument(document, patch);
+    for (const { id: moved, placement } of patch.plates ?? []) {
+      const was = plateOf(document, moved).piece;
+      if (placement && was && !equal(was.placement, placement)) next = { ...next, plates: await Promise.all(next.plates.map(async (p) => (p.id === moved ? followPlacement(em, was.placement, p, document.source) : p))) };
+    }
     const turned = next.plates.find((p) => p.depth.near <= p.depth.far);
     if (turned) throw new Problem(422, 'span-turned', `The depth span of ${turned.name} would be ${turned.depth.far} to ${turned.depth.near}: its near end must be nearer than its far end.`);
-    return Promise.resolve(next);
+    return next;
   });
 }
 
 /** Edits the depth of the back plate (null) or of a plate. @throws Problem `plate-locked`, `not-cut` */
-export function editDepth(id: string, expectedHead: number, edit: DepthEdit, plateId: string | null = null): Promise<ShotState> {
-  return changeShot(id, expectedHead, editLabel(edit), async (em, document) => {
-    const plate = plateId === null ? undefined : plateOf(document, plateId);
-    if (plate) requireUnlocked(plate);
-    const from = plate ? plate.depth.revision : document.depth.revision;
-    if (from === null) throw new Problem(422, 'not-cut', `${plate?.name ?? 'This plate'} is only planned and has no depth yet. Cut it first.`);
-    const revision = (await applyEdit(em, await loadRevision(em, from), edit)).id;
-    return plate
-      ? { ...document, plates: document.plates.map((p) => (p.id === plate.id ? { ...p, depth: { ...p.depth, revision } } : p)) }
-      : { ...document, depth: { ...document.depth, revision } };
+export function editDepth(id: string, expectedHead: number, edit: DepthEdit, plateId: string | null = null, behind = false): Promise<ShotState> {
+  if (behind) return editBehind(id, expectedHead, edit);
+  return changeShot(id, expectedHead, editLabel(edit), async (em, document) => withDepth(document, plateId, async (from) => (await applyEdit(em, await loadRevision(em, from), edit)).id));
+}
+
+/** Edits the back plate's depth where plates hide it. @throws Problem `not-opened` before that depth was opened */
+function editBehind(id: string, expectedHead: number, edit: DepthEdit): Promise<ShotState> {
+  return changeShot(id, expectedHead, `${editLabel(edit)} behind the plates`, async (em, document) => {
+    if (document.depth.behind === null) throw new Problem(422, 'not-opened', 'The depth behind the plates is not open yet. Switch it on in the Depth stage first.');
+    return { ...document, depth: { ...document.depth, behind: (await applyEdit(em, await loadRevision(em, document.depth.behind), edit)).id } };
   });
 }
 
-/** Replaces the back plate's whole depth map. */
-export function replaceDepth(id: string, expectedHead: number, label: string, map: DepthMap): Promise<ShotState> {
-  return changeShot(id, expectedHead, label, async (em, document) => ({ ...document, depth: { ...document.depth, revision: (await storeMap(em, map)).id } }));
+/** Replaces the whole depth map of the back plate (null) or of a plate. @throws Problem `plate-locked`, `not-cut` */
+export function replaceDepth(id: string, expectedHead: number, label: string, map: DepthMap, plateId: string | null = null): Promise<ShotState> {
+  return changeShot(id, expectedHead, label, async (em, document) => withDepth(document, plateId, async () => (await storeMap(em, map)).id));
+}
+
+/** The document with another depth revision for the back plate (null) or a plate, which must be cut and not locked. */
+async function withDepth(document: ShotDocument, plateId: string | null, make: (from: string) => Promise<string>): Promise<ShotDocument> {
+  if (plateId === null) return { ...document, depth: { ...document.depth, revision: await make(document.depth.revision) } };
+  const plate = plateOf(document, plateId);
+  requireUnlocked(plate);
+  if (plate.depth.revision === null) throw new Problem(422, 'not-cut', `${plate.name} is only planned and has no depth yet. Cut it first.`);
+  const revision = await make(plate.depth.revision);
+  return { ...document, plates: document.plates.map((p) => (p.id === plateId ? { ...p, depth: { ...p.depth, revision } } : p)) };
 }
 
 /** Steps back to the parent of the head, or forward to its newest child. Entries stay for ever. */

@@ -1,14 +1,25 @@
 import { join } from 'node:path';
+import { MessageChannel } from 'node:worker_threads';
 import Piscina from 'piscina';
 import { CoreError } from '@/core/error';
-import type { CutOrder, CutRefusal, CutResult } from './cut';
+import type { CutOrder, CutResult, Refusal } from './cut';
+import type { FillOrder, FillResult } from './fill';
 
 const kept = globalThis as typeof globalThis & { corkThreads?: Piscina };
 
-/** Cuts a plate in a thread. The threads' code is bundled into .build by scripts/build.mjs. */
-export async function cutInThread(order: CutOrder): Promise<CutResult> {
+/** Runs long work in a thread, which an abort ends. The threads' code is bundled into .build by scripts/build.mjs. */
+async function inThread<T extends object>(name: string, order: object, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> {
   kept.corkThreads ??= new Piscina({ filename: join(process.cwd(), '.build/threads.mjs'), minThreads: 0, maxThreads: 2, idleTimeout: 20_000 });
-  const made = (await kept.corkThreads.run(order, { name: 'cut' })) as CutResult | CutRefusal;
-  if ('refused' in made) throw new CoreError(made.refused.code, made.refused.message);
-  return made;
+  const { port1, port2 } = new MessageChannel();
+  port1.on('message', onProgress);
+  try {
+    const made = (await kept.corkThreads.run({ ...order, told: port2 }, { name, signal, transferList: [port2] })) as T | Refusal;
+    if ('refused' in made) throw new CoreError(made.refused.code, made.refused.message);
+    return made;
+  } finally {
+    port1.close();
+  }
 }
+
+export const cutInThread = (order: CutOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<CutResult> => inThread('cut', order, onProgress, signal);
+export const fillInThread = (order: FillOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<FillResult> => inThread('fill', order, onProgress, signal);

@@ -5,6 +5,6 @@ import { shotState } from '@/server/shots/shots';
 
 /** The source file as it came, byte for byte. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const { document: { source } } = await shotState(await idOf(context));
-  return downloadMedia(request, source.mediaId, source.fileName);
+  const { document: { source, frame } } = await shotState(await idOf(context));
+  return downloadMedia(request, frame?.mediaId ?? source.mediaId, source.fileName);
 });

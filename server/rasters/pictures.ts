@@ -1,0 +1,44 @@
+import type { EntityManager } from '@mikro-orm/postgresql';
+import type { Rect } from '@/core/depth/window';
+import { narrowed, widened } from '@/core/raster/bits';
+import type { Picture, Picture8, Picture16 } from '@/core/raster/picture';
+import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, TILE, type Revision } from './tiles';
+
+// A picture of its own (what was filled in) lies in the same tiles as maps do: RGBA of 16 bits side by side, so that its revision is
+// four times as wide as the picture. Empty tiles are stored once.
+
+/** Stores a picture, RGBA straight alpha; 8 bits are widened. */
+export async function storePicture(em: EntityManager, { width, height, data }: Picture): Promise<Revision> {
+  const wide = data instanceof Uint16Array ? data : widened(data);
+  return storeMap(em, { width: width * 4, height, data: wide });
+}
+
+/** Stores a picture of which only a rectangle differs from a stored one (null: from an empty one): the tiles under it, no others. */
+export async function storeChanged(em: EntityManager, was: string | null, { width, height, data }: Picture, { left, top, right, bottom }: Rect): Promise<Revision> {
+  const base = was === null ? await storeFlat(em, width * 4, height, 0) : await loadRevision(em, was);
+  const wide = data instanceof Uint16Array ? data : widenedRows(data, width, top, bottom);
+  return replaceRect(em, base, { width: width * 4, height, data: wide }, { left: left * 4, top, right: right * 4, bottom });
+}
+
+/** 8 bits widened in the rows that are needed, to whole tiles; the others stay empty. */
+function widenedRows(data: Uint8Array | Uint8ClampedArray, width: number, top: number, bottom: number): Uint16Array {
+  const out = new Uint16Array(data.length), first = Math.floor(top / TILE) * TILE * width * 4, end = Math.min(data.length, Math.ceil(bottom / TILE) * TILE * width * 4);
+  for (let i = first; i < end; i++) out[i] = data[i] * 257;
+  return out;
+}
+
+/** A rectangle of a stored picture, with 16 bits. */
+export async function readPictureWindow(em: EntityManager, revision: Revision, { left, top, right, bottom }: Rect): Promise<Picture16> {
+  const { data } = await readWindow(em, revision, { left: left * 4, top, right: right * 4, bottom });
+  return { width: right - left, height: bottom - top, data };
+}
+
+/** A whole stored picture with as many bits as asked for. */
+export async function readStoredPicture(em: EntityManager, id: string, bits: 8 | 16): Promise<Picture> {
+  const revision = await loadRevision(em, id), picture = await readPictureWindow(em, revision, { left: 0, top: 0, right: revision.width / 4, bottom: revision.height });
+  return bits === 16 ? picture : eightBits(picture);
+}
+
+export function eightBits({ width, height, data }: Picture16): Picture8 {
+  return { width, height, data: narrowed(data) };
+}

@@ -1,0 +1,3 @@
+// What runs in threads; bundled into .build/threads.mjs.
+export { cut } from './cut';
+export { fill } from './fill';
