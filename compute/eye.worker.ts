@@ -1,10 +1,13 @@
 import { expose } from 'comlink';
-import type { Picture8 } from '@/core/raster/picture';
+import { solved } from '@/core/matte/choice';
+import type { Mask, Picture8 } from '@/core/raster/picture';
 import type { ShotRasters } from '@/core/shot/plates';
 import { renderView, type StereoPart } from '@/core/shot/renderView';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 
 // Renders the other eye beside the preview worker, on the processor's second core. All pixels lie in shared memory.
+
+class Unwanted extends Error {}
 
 const held = new Map<number, { readonly rasters: ShotRasters<Picture8>; readonly out: ViewBuffers<Picture8> }>();
 
@@ -16,6 +19,21 @@ const api = {
   render(layer: number, document: StereoPart, eye: number, scale: number): number {
     const { rasters, out } = held.get(layer)!;
     return renderView(document, rasters, eye, scale, 'fill', out).revealedCount;
+  },
+  /**
+   * Solves a matte in its band; undefined where something else is wanted meanwhile.
+   * @param wanted shared: the number of the work that is wanted now
+   */
+  solve(picture: Picture8, trimap: Mask, work: number, wanted: Int32Array, onProgress: (share: number) => void): Mask | undefined {
+    try {
+      return solved(picture, trimap, (share) => {
+        if (Atomics.load(wanted, 0) !== work) throw new Unwanted();
+        onProgress(share);
+      });
+    } catch (error) {
+      if (error instanceof Unwanted) return undefined;
+      throw error;
+    }
   },
 };
 

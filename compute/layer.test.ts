@@ -1,8 +1,8 @@
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
-import type { StereoPart } from '@/core/shot/renderView';
 import { Layer, type LayerPlace, type LayerPlate } from './layer';
-import type { LookRequest, Way } from './ways';
+import { PlacedPiece } from './pieces';
+import type { Check, LookRequest, SeenDocument, Way } from './ways';
 
 const width = 80, height = 40, id = '0f8fad5b-d9cb-469f-a165-70867728950e';
 const place = (scale = 1): LayerPlace => ({ left: 0, top: 0, right: width, bottom: height, shown: { left: 0, top: 0, right: width, bottom: height }, scale });
@@ -12,9 +12,9 @@ const depth = (): Uint16Array => Uint16Array.from({ length: width * height }, (_
 const whole = (value: number): DepthMap => ({ width, height, data: new Uint16Array(width * height).fill(value) });
 const matte: Mask = { width, height, data: Uint8Array.from({ length: width * height }, (_, i) => (box(i % width, Math.floor(i / width)) ? 255 : 0)) };
 const plate: LayerPlate = { id, matte, depth: whole(65535) };
-const part = (plates: StereoPart['plates'] = []): StereoPart => ({ budget: { nearPx: -10, farPx: 5 }, sourceEye: 'centre', swapEyes: false, tearPx: 2, depth: { near: 1, far: 0 }, source: { width }, plates });
-const cutPart = part([{ id, matte: id, hidden: false, depth: { near: 0.75, far: 0.25 } }]);
-const request = (way: Way, more: Partial<LookRequest> = {}): LookRequest => ({ way, flipped: false, markReveal: false, document: part(), depthStrength: 1, contourPx: 1000, active: null, choice: undefined, ground: undefined, ...more });
+const part = (plates: SeenDocument['plates'] = []): SeenDocument => ({ budget: { nearPx: -10, farPx: 5 }, sourceEye: 'centre', swapEyes: false, tearPx: 2, holePx: null, depth: { near: 1, far: 0 }, source: { width }, plates });
+const cutPart = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 0.75, far: 0.25 } }]);
+const request = (way: Way, more: Partial<LookRequest> = {}): LookRequest => ({ way, flipped: false, markReveal: false, document: part(), depthStrength: 1, contourPx: 1000, active: null, behind: undefined, behindDepth: false, choice: undefined, spare: true, check: undefined, ...more });
 const layer = (plates: readonly LayerPlate[] = []): Layer => new Layer(place(), picture(), depth(), plates, undefined);
 const at = (data: Uint8ClampedArray, x: number, y: number): number[] => [...data.slice((y * width + x) * 4, (y * width + x) * 4 + 3)];
 const outline: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [{ x: 20, y: 10 }, { x: 40, y: 10 }, { x: 40, y: 30 }, { x: 20, y: 30 }] }], edge: PLAIN_EDGE };
@@ -54,7 +54,7 @@ describe('a layer of the preview', () => {
 
   test('what is not chosen, or not of the plate in work, is set back', () => {
     const l = layer([plate]), rect = { left: 0, top: 0, right: width, bottom: height };
-    for (const data of [l.lookFlat(request('picture', { choice: outline }), rect).data, l.lookFlat(request('picture', { active: id }), rect).data]) {
+    for (const data of [l.lookFlat(request('picture', { choice: outline, spare: false }), rect).data, l.lookFlat(request('picture', { active: id }), rect).data]) {
       expect(at(data, 30, 20)).toEqual([220, 120, 30]);
       expect(at(data, 60, 20)).not.toEqual([90, 90, 90]);
     }
@@ -62,20 +62,87 @@ describe('a layer of the preview', () => {
 
   test('a cut is shown alone on each ground', () => {
     const l = layer(), rect = { left: 0, top: 0, right: width, bottom: height };
-    const on = (ground: LookRequest['ground']): Uint8ClampedArray => l.lookFlat(request('picture', { choice: outline, ground }), rect).data;
+    const on = (ground: Check['ground'], rim = false): Uint8ClampedArray => l.lookFlat(request('picture', { choice: outline, check: { ground, colour: '#3070b0', shiftPx: 6, rim } }), rect).data;
     expect([at(on('black'), 60, 20), at(on('white'), 60, 20), at(on('grey'), 60, 20)]).toEqual([[0, 0, 0], [255, 255, 255], [116, 116, 116]]);
     expect(at(on('black'), 30, 20)).toEqual([220, 120, 30]);
     expect([at(on('matte'), 30, 20), at(on('matte'), 60, 20)]).toEqual([[255, 255, 255], [0, 0, 0]]);
     expect(new Set([at(on('checks'), 0, 0)[0], at(on('checks'), 8, 0)[0]]).size).toBe(2);
+    expect(at(on('colour'), 60, 20)).toEqual([0x30, 0x70, 0xb0]);
+    // Behind the box the ground is grey; the hole that it leaves is filled with it, shifted or not.
+    expect([at(on('behind'), 30, 20), at(on('behind'), 60, 20), at(on('behind'), 18, 20)]).toEqual([[220, 120, 30], [90, 90, 90], [90, 90, 90]]);
+    // A choice that is 3 px too wide on all sides shows the ground at its edge.
+    const wide: Choice = { ...outline, edge: { ...PLAIN_EDGE, offsetPx: 3 } }, marked = l.lookFlat(request('picture', { choice: wide, check: { ground: 'black', colour: '#000000', shiftPx: 0, rim: true } }), rect).data;
+    expect(at(marked, 18, 20)).toEqual([214, 62, 34]);
+    expect(at(marked, 30, 20)).toEqual([220, 120, 30]);
+  });
+
+  test('a choice leaves to other plates what they hold, unless they shall overlap', () => {
+    const l = layer([plate]), all: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [{ x: 10, y: 5 }, { x: 60, y: 5 }, { x: 60, y: 35 }, { x: 10, y: 35 }] }], edge: PLAIN_EDGE };
+    const area = (m: Mask | undefined): number => m!.data.reduce((a, v) => a + v, 0) / 255;
+    expect(area(l.choose(all, true, null))).toBe(50 * 30 - 400);
+    expect(area(l.choose(all, false, null))).toBe(50 * 30);
+    expect(area(l.choose(all, true, id))).toBe(50 * 30);
+  });
+
+  test('a brought-in piece lies where the document says, in the picture, the depth and the eyes', async () => {
+    const piece = { picture: { width: 10, height: 10, data: Uint8Array.from({ length: 400 }, (_, i) => [10, 240, 60, 255][i & 3]) }, fullWidth: 10 };
+    const brought: LayerPlate = { id, matte: { width, height, data: new Uint8Array(width * height) }, depth: whole(65535), piece: new PlacedPiece(piece) };
+    const seen = (x: number): SeenDocument => part([{ id, matte: id, hidden: false, depth: { near: 0.9, far: 0.1 }, piece: { mediaId: id, fileName: 'p.png', width: 10, height: 10, bits: 8, match: null, placement: { x, y: 20, scale: 1, turn: 0, flipAcross: false, flipDown: false } } }]);
+    const l = layer([brought]);
+    const flat = async (x: number): Promise<Uint8ClampedArray> => (await l.look(request('picture', { document: seen(x) }))).frame.data;
+    expect(at(await flat(60), 60, 20)).toEqual([10, 240, 60]);
+    expect(at(await flat(10), 60, 20)).toEqual([90, 90, 90]);
+    expect(at(await flat(10), 10, 20)).toEqual([10, 240, 60]);
+    expect(at((await l.look(request('depth', { document: seen(10) }))).frame.data, 10, 20)[0]).toBeGreaterThan(225);
+    const { frame } = await l.look(request('left', { document: { ...seen(60), sourceEye: 'left' } }));
+    expect(at(frame.data, 60, 20)).toEqual([10, 240, 60]);
+    // It was not cut from the picture: nothing is filled behind it.
+    expect(at(frame.data, 30, 20)).toEqual([220, 120, 30]);
+  });
+
+  test('the depth behind the plates is shown and painted alone', async () => {
+    const l = new Layer(place(), picture(), depth(), [plate], undefined, {}, new Uint16Array(width * height).fill(6554));
+    const behind = request('depth', { document: cutPart, behindDepth: true });
+    expect(at((await l.look(behind)).frame.data, 30, 20)).toEqual([25, 25, 25]);
+    // Where the box was lifted the picture shows what lies behind it.
+    expect(at((await l.look({ ...behind, way: 'picture' })).frame.data, 30, 20)).toEqual([90, 90, 90]);
+    l.beginStroke({ mode: 'set', depth: 1, size: 6, hardness: 1, strength: 1, pressure: 'none' }, 'behind');
+    l.addPoints([{ x: 30, y: 20, pressure: 1 }]);
+    l.endStroke();
+    expect(at((await l.look(behind)).frame.data, 30, 20)).toEqual([255, 255, 255]);
+    expect(l.depth.data[20 * width + 30]).toBe(52428);
+  });
+
+  test('what the views uncover is counted with what is filled of it, and striped or lined', async () => {
+    const filled = { width, height, data: new Uint8Array(width * height * 4).fill(255) }, look = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
+    const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]), bare = layer([plate]), done = new Layer(place(), picture(), depth(), [plate], undefined, { fill: filled });
+    const [back] = (await bare.revealCounts(near, look)).filter((c) => c.id === null), [over] = (await done.revealCounts(near, look)).filter((c) => c.id === null);
+    expect(back.revealed).toBeGreaterThan(20);
+    expect([back.open, over.open]).toEqual([back.revealed, 0]);
+    const drawn = await bare.look(request('picture', { document: near, behind: { ...look, asidePx: 30 } }));
+    expect(at(drawn.frame.data, 55, 20)).toEqual([220, 120, 30]);
+    expect((await bare.worstStretch(near, null)).factor).toBeGreaterThanOrEqual(1);
+  });
+
+  test('a band is seen quickly first, and as it was solved afterwards', () => {
+    const l = layer(), soft: Choice = { ...outline, edge: { ...PLAIN_EDGE, solvePx: 6 } };
+    const quick = l.choose(soft, true, null)!, { pending } = l.choosing;
+    expect(pending).toBeDefined();
+    expect(quick.data[20 * width + 30]).toBe(255);
+    l.choosing.solved('another choice', { ...matte, data: new Uint8Array(width * height) });
+    expect(l.choose(soft, true, null)).toBe(quick);
+    l.choosing.solved(pending!.key, matte);
+    expect(l.choose(soft, true, null)).toEqual(matte);
+    expect(l.choosing.pending).toBeUndefined();
   });
 
   test('a window in detail takes the choice from the whole picture, whatever of it lies inside', () => {
     const detail = new Layer({ ...place(), left: 30, right: 60 }, { width: 30, height, data: picture().data.slice(0, 30 * height * 4) }, new Uint16Array(30 * height), [], undefined);
     const strokes: Choice = { ingredients: [{ kind: 'region', way: 'add', strokes: [{ side: 'in', size: 4, points: [{ x: 24, y: 20 }] }, { side: 'out', size: 4, points: [{ x: 70, y: 20 }] }] }], edge: PLAIN_EDGE };
     const from = layer();
-    expect(from.choose(strokes)).toBeDefined();
-    detail.borrowChoice(strokes, from);
-    const borrowed = detail.choose(strokes)!;
-    for (let y = 0; y < height; y++) for (let x = 0; x < 30; x++) expect(borrowed.data[y * 30 + x]).toBe(from.choose(strokes)!.data[y * width + 30 + x]);
+    const chosen = from.choose(strokes, true, null)!;
+    detail.choosing.borrow(strokes, [], chosen, from.place, 'solved');
+    const borrowed = detail.choosing.matte!;
+    for (let y = 0; y < height; y++) for (let x = 0; x < 30; x++) expect(borrowed.data[y * 30 + x]).toBe(chosen.data[y * width + 30 + x]);
   });
 });

@@ -2,26 +2,37 @@ import type { Remote } from 'comlink';
 import { applyDepthEdit, type DepthEdit } from '@/core/depth/edit';
 import { BrushStroke, type BrushSettings, type StrokePoint } from '@/core/depth/brush';
 import type { DepthWindow, Rect } from '@/core/depth/window';
-import { ChoiceMaker, type Choice } from '@/core/matte/choice';
+import type { Choice } from '@/core/matte/choice';
 import { anaglyph } from '@/core/packing/anaglyph';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
-import { cleanColours, layOutPlates, type ShotRasters } from '@/core/shot/plates';
+import { layOutPlates } from '@/core/shot/layOut';
+import { cleanColours, holePush, type CutPlate, type ShotRasters } from '@/core/shot/plates';
+import { farToNear } from '@/core/shot/document';
 import { renderView, type StereoPart } from '@/core/shot/renderView';
 import { absoluteDepth } from './absoluteDepth';
-import { drawChoice, drawDepth, drawDepthOverPicture, drawOnGround, setBack, stripeReveal } from './draw';
+import { Backdrop } from './backdrop';
+import { Choosing } from './choosing';
+import { LookBehind } from './lookBehind';
+import { drawChoice, drawDepth, drawDepthOverPicture, drawOnGround, markRim, setBack, stripeReveal } from './draw';
 import type { EyeApi } from './eye.worker';
+import type { PlacedPiece } from './pieces';
 import { shareBuffers, shareMap, sharePicture, shareRasters } from './shared';
-import type { Frame, LookRequest } from './ways';
+import type { Behind, Frame, LookRequest, RevealCount, SeenDocument } from './ways';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 
 /** Room beside a window in detail, in which views may take picture from; never shown. Full-size px. */
 export interface LayerPlace { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number; readonly shown: Rect; readonly scale: number }
 
 /** A plate's coverage and depth at the layer's size. */
-export interface LayerPlate { readonly id: string; readonly matte: Mask; readonly depth: DepthMap }
+export interface LayerPlate { readonly id: string; readonly matte: Mask; readonly depth: DepthMap; readonly piece?: PlacedPiece; readonly painted?: Painted8 }
+
+/** What was filled in behind and painted over a plate, at the layer's size. */
+export interface Painted8 { readonly fill?: Picture8; readonly overpaint?: Picture8 }
 
 /** Which depth a brush works on: a plate's, or the back plate's (null). */
 export type Target = string | null;
+/** The back plate's depth behind the plates. */
+export const BEHIND = 'behind';
 
 let layers = 0;
 
@@ -29,29 +40,61 @@ let layers = 0;
 export class Layer {
   readonly picture: Picture8;
   readonly depth: DepthMap;
-  readonly plates: readonly LayerPlate[];
+  /** The back plate's depth where plates hide it, once that is painted. */
+  readonly behind: DepthMap | undefined;
+  private held: readonly LayerPlate[];
   private readonly key = ++layers;
   private stroke: { readonly target: Target; readonly brush: BrushStroke } | undefined;
   private eyes: [ViewBuffers<Picture8>, ViewBuffers<Picture8>] | undefined;
   /** Laid out anew when a depth has changed. */
   private rasters: ShotRasters<Picture8> | undefined;
+  private order = '';
   private absolute: { readonly key: string; readonly map: DepthMap } | undefined;
-  private maker: ChoiceMaker | undefined;
-  private chosen: { readonly of: Choice; readonly matte: Mask | undefined } | undefined;
+  readonly choosing: Choosing;
+  private readonly backdrop: Backdrop;
+  private readonly behindView = new LookBehind();
+  /** Counts up when the plates are laid out anew. */
+  private stamp = 0;
 
   /**
    * @param picture premultiplied
    * @param second renders the right eye beside this worker; both see the same memory
    */
-  constructor(readonly place: LayerPlace, picture: Picture8, depth: Uint16Array, plates: readonly LayerPlate[], private readonly second: Remote<EyeApi> | undefined) {
+  constructor(readonly place: LayerPlace, picture: Picture8, depth: Uint16Array, plates: readonly LayerPlate[], private readonly second: Remote<EyeApi> | undefined, readonly painted: Painted8 = {}, behind?: Uint16Array) {
     const { width, height } = picture;
     this.picture = sharePicture(picture);
     this.depth = shareMap({ width, height, data: depth });
-    this.plates = plates.map((p) => ({ ...p, depth: shareMap(p.depth) }));
+    this.behind = behind && { width, height, data: behind };
+    this.held = plates.map((p) => ({ ...p, depth: shareMap(p.depth) }));
+    this.choosing = new Choosing(this.picture, place);
+    this.backdrop = new Backdrop(this.picture);
+  }
+
+  get plates(): readonly LayerPlate[] { return this.held; }
+
+  /** Places brought-in pieces where a document says. */
+  private follow(document: SeenDocument): void {
+    const { width, height } = this.picture;
+    let moved = false;
+    const plates = this.held.map((p) => {
+      if (!p.piece?.follow(document.plates.find((d) => d.id === p.id), this.place, width, height)) return p;
+      moved = true;
+      return { ...p, matte: p.piece.matte! };
+    });
+    if (!moved) return;
+    this.held = plates;
+    this.rasters = undefined;
+    this.absolute = undefined;
+    this.backdrop.forget();
+  }
+
+  /** The plates as they are laid out, far to near. */
+  private cutPlates(document: SeenDocument): CutPlate[] {
+    return farToNear(document.plates).flatMap(({ id: wanted }) => this.held.filter((p) => p.id === wanted)).map(({ id, matte, depth, piece, painted }) => ({ id, matte, depth, ...(piece?.picture ? { picture: piece.picture } : {}), ...painted }));
   }
 
   private depthOf(target: Target): DepthMap | undefined {
-    return target === null ? this.depth : this.plates.find((p) => p.id === target)?.depth;
+    return target === BEHIND ? this.behind : target === null ? this.depth : this.plates.find((p) => p.id === target)?.depth;
   }
 
   private window(map: DepthMap): DepthWindow {
@@ -88,56 +131,44 @@ export class Layer {
     return this.absolute.map;
   }
 
-  /** The matte of a choice, kept while it stays the same; undefined where nothing is chosen or it cannot be solved yet. */
-  choose(choice: Choice): Mask | undefined {
-    if (this.chosen?.of === choice || JSON.stringify(this.chosen?.of) === JSON.stringify(choice)) return this.chosen?.matte;
-    this.maker ??= new ChoiceMaker(this.picture, { left: this.place.left, top: this.place.top, scale: this.place.scale });
-    let matte: Mask | undefined;
-    try { matte = this.maker.make(choice, this.depth); } catch { matte = undefined; }
-    this.chosen = { of: choice, matte };
-    return matte;
+  /** The matte of the choice in work. */
+  choose(choice: Choice, spare: boolean, active: string | null): Mask | undefined {
+    return this.choosing.choose(choice, this.depth, this.others(spare, active));
   }
 
-  /**
-   * Takes a choice's matte from another layer, linear between its pixels: a window in detail may hold none of the strokes or
-   * seeds that the choice was made of.
-   */
-  borrowChoice(choice: Choice, from: Layer): void {
-    if (JSON.stringify(this.chosen?.of) === JSON.stringify(choice)) return;
-    const other = from.choose(choice), { width, height } = this.picture;
-    if (!other) { this.chosen = { of: choice, matte: undefined }; return; }
-    const data = new Uint8Array(width * height);
-    for (let y = 0, i = 0; y < height; y++) {
-      const v = Math.min(other.height - 1, Math.max(0, ((y + 0.5) / this.place.scale + this.place.top - from.place.top) * from.place.scale - 0.5));
-      const y0 = Math.floor(v), y1 = Math.min(other.height - 1, y0 + 1), fy = v - y0;
-      for (let x = 0; x < width; x++, i++) {
-        const u = Math.min(other.width - 1, Math.max(0, ((x + 0.5) / this.place.scale + this.place.left - from.place.left) * from.place.scale - 0.5));
-        const x0 = Math.floor(u), x1 = Math.min(other.width - 1, x0 + 1), fx = u - x0;
-        const m = other.data, a = y0 * other.width, b = y1 * other.width;
-        data[i] = (m[a + x0] * (1 - fx) + m[a + x1] * fx) * (1 - fy) + (m[b + x0] * (1 - fx) + m[b + x1] * fx) * fy;
-      }
-    }
-    this.chosen = { of: choice, matte: { width, height, data } };
+  /** Mattes of plates that keep what they hold: all that were cut from this picture but the one in work. */
+  others(spare: boolean, active: string | null): Mask[] {
+    return spare ? this.held.filter((p) => !p.piece && p.id !== active).map((p) => p.matte) : [];
   }
 
   /** Draws the picture or its depth, or a part of it in the layer's px: what a brush has touched. */
-  lookFlat(request: LookRequest, rect: Rect): Frame {
+  lookFlat(request: LookRequest & { readonly borrowed?: boolean }, rect: Rect): Frame {
     const { way, document } = request;
     const data = new Uint8ClampedArray((rect.right - rect.left) * (rect.bottom - rect.top) * 4);
-    if (request.ground) {
-      const matte = request.choice ? this.choose(request.choice) : this.plates.find((p) => p.id === request.active)?.matte;
+    this.follow(document);
+    const chosen = request.choice && (request.borrowed ? this.choosing.matte : this.choose(request.choice, request.spare, request.active));
+    if (request.check) {
+      const plate = this.plates.find((p) => p.id === request.active), matte = request.choice ? chosen : plate?.matte;
       if (matte) {
-        drawOnGround(cleanColours(this.picture, matte), matte, request.ground, rect, data);
+        const own = (!request.choice && plate?.piece?.picture) || cleanColours(this.picture, matte);
+        const behind = request.check.ground === 'behind' ? this.backdrop.behind(this.depth, this.cutPlates(document), document, request.choice ? undefined : request.active ?? undefined, matte) : undefined;
+        drawOnGround(own, matte, request.check, rect, data, behind && { picture: behind, shift: Math.round(request.check.shiftPx * this.place.scale) });
+        if (request.check.rim) markRim(own, this.picture, matte, rect, data);
         return this.frameOf(rect, data);
       }
     }
-    if (way === 'picture') copyRect(this.picture, rect, data);
+    if (request.behindDepth && this.behind) {
+      // The back plate alone, with its own depth through its own span.
+      const ground = this.rasters?.picture ?? this.picture, map = absoluteDepth({ ...document, plates: [] }, this.behind, []);
+      if (way === 'picture') copyRect(ground, rect, data);
+      else if (way === 'depth') drawDepth(map, rect, data);
+      else drawDepthOverPicture(ground, map, rect, data, document.budget, request.depthStrength, request.contourPx);
+      return this.frameOf(rect, data);
+    }
+    if (way === 'picture') copyRect(this.backdrop.flat(this.cutPlates(document), document), rect, data);
     else if (way === 'depth') drawDepth(this.absoluteMap(document), rect, data);
     else drawDepthOverPicture(this.picture, this.absoluteMap(document), rect, data, document.budget, request.depthStrength, request.contourPx);
-    if (request.choice) {
-      const matte = this.choose(request.choice);
-      if (matte) drawChoice(matte, rect, data);
-    } else if (request.active !== null) {
+    if (request.choice) { if (chosen) drawChoice(chosen, rect, data); } else if (request.active !== null) {
       const plate = this.plates.find((p) => p.id === request.active);
       if (plate) setBack(plate.matte, rect, data, way === 'depth-over-picture');
     }
@@ -145,12 +176,20 @@ export class Layer {
   }
 
   /** Draws one way to see. */
-  async look(request: LookRequest): Promise<{ frame: Frame; revealed: number }> {
+  async look(request: LookRequest & { readonly borrowed?: boolean }): Promise<{ frame: Frame; revealed: number }> {
     const { way, document } = request;
     const { width, height } = this.picture;
     const whole = { left: 0, top: 0, right: width, bottom: height };
+    if (request.behind && way === 'picture') {
+      this.follow(document);
+      await this.layOut(document);
+      const data = this.behindView.draw(document, this.rasters!, request.active, request.behind, this.place.scale, this.fills(), this.stamp);
+      return { frame: this.frameOf(whole, data), revealed: 0 };
+    }
+    if (request.behindDepth && isFlat(way)) { this.follow(document); await this.layOut(document); }
     if (isFlat(way)) return { frame: this.lookFlat(request, whole), revealed: 0 };
-    await this.layOut();
+    this.follow(document);
+    await this.layOut(document);
     if (way === 'left' || way === 'right' || way === 'rock') {
       const right = way === 'rock' ? request.flipped : (way === 'right') !== request.flipped;
       const revealed = this.renderEye(document, right ? 1 : 0, request.markReveal);
@@ -173,12 +212,34 @@ export class Layer {
     return { frame: { left, top, right: left + 2 * span, bottom, width: 2 * width, height, data }, revealed };
   }
 
+  private fills(): ReadonlyMap<string | null, Picture8 | undefined> {
+    return new Map<string | null, Picture8 | undefined>([[null, this.painted.fill], ...this.held.map((p): [string, Picture8 | undefined] => [p.id, p.painted?.fill])]);
+  }
+
+  /** What the views uncover of every plate, nearest first, full-size px. */
+  async revealCounts(document: SeenDocument, behind: Behind): Promise<RevealCount[]> {
+    this.follow(document);
+    await this.layOut(document);
+    return this.behindView.counts(document, this.rasters!, behind, this.place.scale, this.fills(), this.stamp);
+  }
+
+  /** Where a plate is stretched most, full-size px. */
+  async worstStretch(document: SeenDocument, active: string | null): Promise<{ x: number; y: number; factor: number }> {
+    this.follow(document);
+    await this.layOut(document);
+    const { worst } = this.behindView.stretch(document, this.rasters!, active, this.place.scale), { left, top, scale } = this.place;
+    return { x: Math.round(left + worst.x / scale), y: Math.round(top + worst.y / scale), factor: worst.factor };
+  }
+
   /** Makes sure that plates and buffers are there, for this worker and the second one. */
-  private async layOut(): Promise<void> {
+  private async layOut(document: SeenDocument): Promise<void> {
     const { width, height } = this.picture;
     this.eyes ??= [shareBuffers(width, height), shareBuffers(width, height)];
-    if (this.rasters) return;
-    this.rasters = shareRasters(layOutPlates(this.picture, this.depth, this.plates), this.picture, this.depth);
+    const order = `${document.holePx} ${farToNear(document.plates).map((p) => p.id).join()}`;
+    if (this.rasters && order === this.order) return;
+    this.order = order;
+    this.stamp++;
+    this.rasters = shareRasters(layOutPlates(this.picture, this.depth, this.cutPlates(document), { ...this.painted, push: (document.holePx ?? holePush(document.source.width)) * this.place.scale, ...(this.behind ? { behind: this.behind } : {}) }), this.picture, this.depth);
     await this.second?.take(this.key, this.rasters, this.eyes[1]);
   }
 

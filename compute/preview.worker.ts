@@ -1,26 +1,43 @@
-import { expose, transfer, wrap, type Remote } from 'comlink';
+import { expose, proxy, transfer, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import type { DepthEdit } from '@/core/depth/edit';
 import type { Rect } from '@/core/depth/window';
 import type { Choice } from '@/core/matte/choice';
+import { EdgeTrace } from '@/core/matte/edgeTrace';
+import { proposePieces, type Pieces } from '@/core/matte/pieces';
+import { findRim } from '@/core/matte/rim';
+import { simplifyRing, traceRings } from '@/core/matte/rings';
 import { countSpecks } from '@/core/matte/specks';
-import type { StereoPart } from '@/core/shot/renderView';
+import { cleanColours } from '@/core/shot/plates';
 import type { EyeApi } from './eye.worker';
 import { openRasters, type Shot } from './fetchRasters';
 import { isFlat, Layer, type LayerPlace, type Target } from './layer';
-import type { Look, LookRequest, RasterNames } from './ways';
+import type { Behind, Found, Look, LookRequest, RasterNames, RevealCount, SeenDocument } from './ways';
 
 // The page's own renderer: holds the shot at preview size, and a window of it in detail when the artist looks closer, and
 // draws every way to see with the same core functions as the final render.
 
 let shot: Shot | undefined;
-let names: RasterNames = { depth: '', plates: [] };
+let names: RasterNames = { depth: '', behind: null, fill: null, overpaint: null, plates: [] };
 let whole: Layer | undefined;
 let detail: Layer | undefined;
 let second: Remote<EyeApi> | undefined;
 /** Looks are drawn one after another: they share their buffers. */
 let turn: Promise<unknown> = Promise.resolve();
 let painting = false;
+let tellSolving: ((share: number) => void) | undefined;
+/** Which matte is wanted; seen by the worker that solves it. */
+const wanted = new Int32Array(new SharedArrayBuffer(4));
+let resting: ReturnType<typeof setTimeout> | undefined;
+let tracer: Tracer | undefined;
+let proposed: { readonly layer: Layer; readonly grain: Grain; readonly pieces: Pieces } | undefined;
+
+interface Place { readonly x: number; readonly y: number }
+/** How large the proposed pieces are. */
+export type Grain = 'fine' | 'middle' | 'coarse';
+const GRAINS: Record<Grain, { readonly scale: number; readonly smallest: number }> = { fine: { scale: 80, smallest: 30 }, middle: { scale: 300, smallest: 120 }, coarse: { scale: 1200, smallest: 500 } };
+/** So long a choice must rest before its band is solved, ms. */
+const REST_MS = 350;
 
 const api = {
   /** Takes the way to the worker that renders the other eye. */
@@ -99,14 +116,57 @@ const api = {
     return drawn;
   },
 
-  /** Specks of fewer than `px` full-size pixels in the choice, or else in a plate; -1 where there is neither. */
-  countSpecks(choice: Choice | undefined, plate: string | null, px: number): number {
-    const matte = choice ? whole?.choose(choice) : whole?.plates.find((p) => p.id === plate)?.matte;
-    return matte && whole ? countSpecks(matte, px * whole.place.scale ** 2) : -1;
+  /** What is wrong with the choice, or else with a plate: specks of fewer than `px` full-size pixels, and rim pixels. Undefined where there is neither. */
+  inspect(choice: Choice | undefined, spare: boolean, active: string | null, px: number): Found | undefined {
+    const plate = whole?.plates.find((p) => p.id === active), matte = choice ? whole?.choose(choice, spare, active) : plate?.matte;
+    if (!matte || !whole) return undefined;
+    const own = (!choice && plate?.piece?.picture) || cleanColours(whole.picture, matte), { count, edge } = findRim(own, whole.picture, matte);
+    const full = 1 / whole.place.scale ** 2;
+    return { specks: countSpecks(matte, px / full), rim: Math.round(count * full), edge: Math.round(edge * full) };
+  },
+
+  /** What the views uncover of every plate, nearest first, full-size px. */
+  async revealCounts(document: SeenDocument, behind: Behind): Promise<RevealCount[]> {
+    const counted = turn.then(() => whole?.revealCounts(document, behind) ?? []);
+    turn = counted.catch(() => undefined);
+    return counted;
+  },
+
+  /** Where a plate's pixels are stretched most, full-size px. */
+  async worstStretch(document: SeenDocument, active: string | null): Promise<{ x: number; y: number; factor: number } | undefined> {
+    const found = turn.then(() => whole?.worstStretch(document, active));
+    turn = found.catch(() => undefined);
+    return found;
+  },
+
+  /** Is told the share of a matte that is solved, 1 at its end, then the look is asked for anew. */
+  onSolving(told: (share: number) => void): void { tellSolving = told; },
+
+  /** Starts an edge trace at a full-size place, on the strongest edge within `reach` px; returns where. */
+  beginTrace(x: number, y: number, reach: number): Place {
+    const { place } = (tracer = openTracer(x, y));
+    return fromLayer(place, tracer.begin({ x: (x - place.left) * place.scale, y: (y - place.top) * place.scale }, reach * place.scale));
+  },
+
+  /** The way along the picture's edges to another place, full-size px. */
+  traceTo(x: number, y: number, reach: number): Place[] {
+    if (!tracer) return [];
+    const { place } = tracer;
+    return tracer.to({ x: (x - place.left) * place.scale, y: (y - place.top) * place.scale }, reach * place.scale).map((p) => fromLayer(place, p));
+  },
+
+  /** The proposed pieces under a path of full-size places, beside those that are gathered already, and the border of all together. */
+  piecesAlong(path: readonly Place[], gathered: readonly number[], grain: Grain): { readonly pieces: number[]; readonly rings: Place[][] } {
+    if (!whole) return { pieces: [], rings: [] };
+    const proposed = proposals(whole, grain), { place } = whole, found = new Set(gathered);
+    for (const { x, y } of path) if (inside(place, x, y)) found.add(proposed.of[Math.min(proposed.height - 1, Math.floor(y * place.scale)) * proposed.width + Math.min(proposed.width - 1, Math.floor(x * place.scale))]);
+    const mask = { width: proposed.width, height: proposed.height, data: Uint8Array.from(proposed.of, (p) => (found.has(p) ? 255 : 0)) };
+    const rings = found.size === 0 ? [] : traceRings(mask).map((ring) => simplifyRing(ring, 0.7)).filter((ring) => ring.length > 2);
+    return { pieces: [...found], rings: rings.map((ring) => ring.map((p) => fromLayer(place, p))) };
   },
 
   /** Depth on the ruler, 0 to 1, of what is seen at a full-size place; undefined outside. */
-  depthAt(x: number, y: number, document: StereoPart): number | undefined {
+  depthAt(x: number, y: number, document: SeenDocument): number | undefined {
     const layer = detail && inside(detail.place, x, y) ? detail : whole;
     if (!layer || !inside(layer.place, x, y)) return undefined;
     const { left, top, scale } = layer.place;
@@ -115,7 +175,7 @@ const api = {
   },
 
   /** How many pixels of the whole picture lie at each depth of the ruler, far to near. */
-  histogram(bins: number, document: StereoPart): number[] {
+  histogram(bins: number, document: SeenDocument): number[] {
     const counts = new Array<number>(bins).fill(0);
     if (whole) for (const d of whole.absoluteMap(document).data) counts[Math.min(bins - 1, Math.floor((d * bins) / 65536))]++;
     return counts;
@@ -130,10 +190,55 @@ async function draw(request: LookRequest): Promise<Look | undefined> {
   const base = await whole.look(request);
   const frames = [base.frame];
   if (detail && request.way !== 'both') {
-    if (request.choice) detail.borrowChoice(request.choice, whole);
-    frames.push((await detail.look(request)).frame);
+    if (request.choice) detail.choosing.borrow(request.choice, whole.others(request.spare, request.active), whole.choosing.matte, whole.place, whole.choosing.pending ? 'quick' : 'solved');
+    frames.push((await detail.look({ ...request, borrowed: request.choice !== undefined })).frame);
   }
+  solveSoon(request.choice !== undefined);
   return transfer({ frames, revealedShare: base.revealed, milliseconds: performance.now() - began }, frames.map((f) => f.data.buffer));
+}
+
+/** Once the choice rests, its band is solved in the second worker; whatever was being solved is dropped. */
+function solveSoon(choosing: boolean): void {
+  const pending = choosing ? whole?.choosing.pending : undefined;
+  if (pending && solving === pending.key) return;
+  clearTimeout(resting);
+  if (solving !== undefined) { solving = undefined; tellSolving?.(1); }
+  const work = Atomics.add(wanted, 0, 1) + 1, layer = whole;
+  if (!pending || !second || !layer) return;
+  solving = pending.key;
+  resting = setTimeout(() => {
+    void second!.solve(layer.picture, pending.trimap, work, wanted, proxy((share: number) => { if (Atomics.load(wanted, 0) === work) tellSolving?.(Math.min(0.99, share)); })).then((matte) => {
+      if (!matte || solving !== pending.key) return;
+      solving = undefined;
+      layer.choosing.solved(pending.key, matte);
+      tellSolving?.(1);
+    });
+  }, REST_MS);
+}
+let solving: string | undefined;
+
+/** The live wire on a layer. */
+interface Tracer { readonly place: LayerPlace; begin(at: Place, reach: number): Place; to(at: Place, reach: number): Place[] }
+
+function openTracer(x: number, y: number): Tracer {
+  const layer = detail && inside(detail.place, x, y) ? detail : whole!;
+  let trace = tracers.get(layer);
+  if (!trace) tracers.set(layer, trace = new EdgeTrace(layer.picture));
+  const held = trace, { width, height } = layer.picture;
+  const within = (p: Place): Place => ({ x: Math.min(width - 0.5, Math.max(0, p.x)), y: Math.min(height - 0.5, Math.max(0, p.y)) });
+  return {
+    place: layer.place,
+    begin: (at, reach) => { const from = held.snap(within(at), reach); held.begin(from); return from; },
+    to: (at, reach) => held.pathTo(held.snap(within(at), reach)),
+  };
+}
+const tracers = new WeakMap<Layer, EdgeTrace>();
+
+const fromLayer = (place: LayerPlace, p: Place): Place => ({ x: Math.round((p.x / place.scale + place.left) * 10) / 10, y: Math.round((p.y / place.scale + place.top) * 10) / 10 });
+
+function proposals(layer: Layer, grain: Grain): Pieces {
+  if (proposed?.layer.picture !== layer.picture || proposed.grain !== grain) proposed = { layer, grain, pieces: proposePieces(layer.picture, GRAINS[grain]) };
+  return proposed.pieces;
 }
 
 function replaceDetail(next: Layer | undefined): void {
@@ -142,8 +247,8 @@ function replaceDetail(next: Layer | undefined): void {
 }
 
 async function openLayer(place: LayerPlace, next: RasterNames, held?: RasterNames, from?: Layer): Promise<Layer> {
-  const { picture, depth, plates } = await openRasters(shot!, place, next, held && from && { names: held, layer: from });
-  return new Layer(place, picture, depth, plates, second);
+  const { picture, depth, plates, painted, behind } = await openRasters(shot!, place, next, held && from && { names: held, layer: from });
+  return new Layer(place, picture, depth, plates, second, painted, behind);
 }
 
 const inside = (r: Rect, x: number, y: number): boolean => x >= r.left && y >= r.top && x < r.right && y < r.bottom;

@@ -29,6 +29,7 @@ export function shareRasters(rasters: ShotRasters<Picture8>, picture: Picture8, 
   return {
     picture: rasters.picture === picture ? picture : sharePicture(rasters.picture),
     depth: rasters.depth === depth ? depth : shareMap(rasters.depth),
+    ...(rasters.hole ? { hole: rasters.hole } : {}),
     plates: rasters.plates.map((p) => ({ ...p, picture: sharePicture(p.picture), depth: shareMap(p.depth) })),
   };
 }

@@ -1,10 +1,13 @@
 import type { DepthEdit } from '@/core/depth/edit';
+import type { Coverage } from '@/core/fill/coverage';
 import type { DocumentPatch, Recipe } from '@/core/shot/document';
 import type { RenderSummary } from '@/server/renders/renders';
+import type { FillAction, Filled } from '@/server/shots/fills';
+import type { BorderOrder } from '@/server/shots/border';
 import type { PlateAction } from '@/server/shots/plates';
 import type { ShotState } from '@/server/shots/shots';
 
-export type { RenderSummary, ShotState };
+export type { BorderOrder, FillAction, PlateAction, RenderSummary, ShotState };
 
 /** An answer that says no, with its sentence; status 0 means that no answer came. */
 export class Refusal extends Error {
@@ -55,11 +58,19 @@ export const api = {
   bringIn: (projectId: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal) => send<{ id: string }>(`/api/projects/${projectId}/shots`, file, onProgress, signal),
   shot: (id: string) => call<{ shot: ShotState; renders: RenderSummary[] }>('GET', `/api/shots/${id}`),
   change: (id: string, expectedHead: number, label: string, patch: DocumentPatch) => call<ShotState>('POST', `/api/shots/${id}/document`, { expectedHead, label, patch }),
-  edit: (id: string, expectedHead: number, plate: string | null, edit: DepthEdit) => call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { expectedHead, plate, edit }),
+  edit: (id: string, expectedHead: number, plate: string | null, edit: DepthEdit, behind: boolean) => call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { expectedHead, plate, edit, behind }),
   plates: (id: string, expectedHead: number, act: PlateAction) => call<ShotState>('POST', `/api/shots/${id}/plates`, { expectedHead, act }),
+  fill: (id: string, expectedHead: number, act: FillAction) => call<Filled>('POST', `/api/shots/${id}/fill`, { expectedHead, act }),
+  coverage: (id: string, views: number) => call<Coverage>('GET', `/api/shots/${id}/border?views=${views}`),
+  extendBorder: (id: string, expectedHead: number, border: BorderOrder) => call<ShotState>('POST', `/api/shots/${id}/border`, { expectedHead, border }),
+  work: (id: string) => call<{ work: { name: string; share: number } | null }>('GET', `/api/shots/${id}/work`),
+  stopWork: (id: string) => call<void>('DELETE', `/api/shots/${id}/work`),
+  importPlates: (id: string, expectedHead: number, file: File, onProgress: (share: number) => void) => send<ShotState>(`/api/shots/${id}/plates/import?expectedHead=${expectedHead}`, file, onProgress),
+  /** Plates of other shots that could be brought in. */
+  platesElsewhere: (id: string) => call<{ shots: { id: string; name: string; plates: { id: string; name: string }[] }[] }>('GET', `/api/shots/${id}/plates/elsewhere`),
   history: (id: string, expectedHead: number, action: 'undo' | 'redo') => call<ShotState>('POST', `/api/shots/${id}/history`, { expectedHead, action }),
-  importDepth: (id: string, expectedHead: number, file: File, near: 'white' | 'black', smooth: boolean, onProgress: (share: number) => void) =>
-    send<ShotState>(`/api/shots/${id}/depth/import?${new URLSearchParams({ expectedHead: String(expectedHead), near, smooth: smooth ? 'yes' : 'no' }).toString()}`, file, onProgress),
+  importDepth: (id: string, expectedHead: number, file: File, near: 'white' | 'black', smooth: boolean, plate: string | null, onProgress: (share: number) => void) =>
+    send<ShotState>(`/api/shots/${id}/depth/import?${new URLSearchParams({ expectedHead: String(expectedHead), near, smooth: smooth ? 'yes' : 'no', ...(plate === null ? {} : { plate }) }).toString()}`, file, onProgress),
   render: (id: string, recipe: Recipe) => call<{ id: string }>('POST', `/api/shots/${id}/renders`, recipe),
   actOnRender: (id: string, action: 'stop' | 'retry' | 'remove') => call<void>('POST', `/api/renders/${id}`, { action }),
 };

@@ -1,13 +1,15 @@
 'use client';
 
-import { Button, Input, InputNumber, Popconfirm } from 'antd';
+import { Input, InputNumber } from 'antd';
 import { memo, useRef, useState } from 'react';
+import { handedSize } from '@/core/shot/document';
 import { parallaxOf } from '@/core/stereo/parallax';
 import { comfortPx, inUnit } from '@/core/stereo/units';
 import { NARROWEST_SPAN } from '@/core/shot/cutPlate';
-import { signed } from '../numbers';
+import { figure, signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
-import { spanPatch, type Hung } from './hang';
+import { CardActs } from './CardActs';
+import { movePatch, spanPatch, type Hung } from './hang';
 import { arrowStep, useDrag } from './useDrag';
 
 interface Props { readonly plate: Hung; readonly y: number; readonly height: number; readonly lane: number; readonly top: number; readonly length: number; readonly pictured: boolean }
@@ -16,23 +18,22 @@ interface Props { readonly plate: Hung; readonly y: number; readonly height: num
 export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
   const room = useRoomStore().getState();
   const unit = useRoom((s) => s.unit), active = useRoom((s) => s.active === plate.id);
-  const { budget, source, viewing } = useRoom((s) => s.document);
-  const start = useRef(plate), moved = useRef(false);
+  const { budget, viewing } = useRoom((s) => s.document), across = useRoom((s) => handedSize(s.document).width);
+  const store = useRoomStore();
+  const start = useRef(store.getState().document), moved = useRef(false);
   const [renaming, setRenaming] = useState<string | undefined>();
   const { id, near, far, name } = plate;
-  const move = (from: { near: number; far: number }, by: number): void => {
-    const d = Math.round(Math.min(1 - from.near, Math.max(-from.far, by)) * 1000) / 1000;
-    room.try(spanPatch(id, Math.round((from.near + d) * 1000) / 1000, Math.round((from.far + d) * 1000) / 1000));
-  };
+  const move = (by: number): void => { room.try(movePatch(start.current, id, by)); };
   const drag = useDrag({
-    onStart: () => { start.current = plate; moved.current = false; },
-    onMove: (dy) => { if (Math.abs(dy) > 3) moved.current = true; if (moved.current && !plate.locked && plate.cut) move(start.current, dy / length); },
+    onStart: () => { start.current = store.getState().document; moved.current = false; },
+    onMove: (dy) => { if (Math.abs(dy) > 3) moved.current = true; if (moved.current && !plate.locked && plate.cut) move(dy / length); },
     onEnd: () => { if (moved.current) room.keep(`Move ${name} in depth`); else room.set({ active: id }); },
   });
-  const comfort = comfortPx(source.width, viewing);
+  const open = useRoom((s) => (s.stage === 'fill' ? s.uncovered?.find((u) => u.id === id)?.open ?? 0 : 0));
+  const comfort = comfortPx(across, viewing);
   const pNear = parallaxOf(near, budget), pFar = parallaxOf(far, budget);
   const over = Math.max(comfort.nearPx - pNear, pFar - comfort.farPx);
-  const shown = (px: number): string => signed(inUnit(px, unit, source.width, viewing), unit === 'px' ? 1 : 2);
+  const shown = (px: number): string => signed(inUnit(px, unit, across, viewing), unit === 'px' ? 1 : 2);
   const from = top + ((near + far) / 2) * length;
   const rename = (): void => {
     const next = (renaming ?? '').trim();
@@ -50,29 +51,28 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
           const step = arrowStep(e);
           if (step === undefined || plate.locked || !plate.cut) return;
           e.preventDefault();
-          move(plate, step);
+          start.current = store.getState().document;
+          move(step);
           room.keep(`Move ${name} in depth`);
         }}
       >
         <i className="ct-pin" aria-hidden />
         {pictured && plate.cut && !plate.hidden && <Thumb id={id} tall={active} />}
         {renaming === undefined
-          ? <b title={id === null ? undefined : 'Double click to rename'} onDoubleClick={() => { if (id !== null) setRenaming(name); }}>{name}{plate.locked && <small> locked</small>}</b>
+          ? <b title={id === null ? undefined : 'Double click to rename'} onDoubleClick={() => { if (id !== null) setRenaming(name); }}>{name}{plate.locked && <small> locked</small>}{plate.group && <small> in {plate.group}</small>}</b>
           : <Input size="small" autoFocus value={renaming} maxLength={60} aria-label="New name of the plate" onPointerDown={(e) => { e.stopPropagation(); }} onChange={(e) => { setRenaming(e.target.value); }} onBlur={rename} onPressEnter={rename} />}
         {!plate.cut ? <span>planned, not cut yet</span> : plate.hidden ? <span>face down: hidden</span> : (
           <>
             <span className="ct-card-figures" onPointerDown={(e) => { if (active) e.stopPropagation(); }}>
               {active && !plate.locked ? <><Typed id={id} name={name} end="far" near={near} far={far} /> to <Typed id={id} name={name} end="near" near={near} far={far} /></> : (pictured && <>{far.toFixed(2)} to {near.toFixed(2)}</>)}
             </span>
-            <span>{shown(pFar)} to {shown(pNear)} {unit}</span>
+            {open > 0 ? <span className="ct-warn">to fill: {figure(open)} px</span> : <span>{shown(pFar)} to {shown(pNear)} {unit}</span>}
             {over > 0.05 && (pictured || active) && <span className="ct-warn">{signed(over, 1).replace('+', '')} px too deep</span>}
           </>
         )}
         {active && id !== null && (
           <span className="ct-card-acts" onPointerDown={(e) => { e.stopPropagation(); }}>
-            <Button type="link" size="small" onClick={() => { room.change(plate.hidden ? `Show ${name}` : `Hide ${name}`, { plates: [{ id, hidden: !plate.hidden }] }); }}>{plate.hidden ? 'Show' : 'Hide'}</Button>
-            <Button type="link" size="small" onClick={() => { room.change(plate.locked ? `Unlock ${name}` : `Lock ${name}`, { plates: [{ id, locked: !plate.locked }] }); }}>{plate.locked ? 'Unlock' : 'Lock'}</Button>
-            <Popconfirm title={`Remove ${name}?`} description="Undo brings it back." okText="Remove" cancelText="Keep" onConfirm={() => { room.removePlate(id); }}><Button type="link" size="small" disabled={plate.locked}>Remove</Button></Popconfirm>
+            <CardActs plate={plate} id={id} onRename={() => { setRenaming(name); }} />
           </span>
         )}
       </div>

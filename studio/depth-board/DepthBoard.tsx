@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
+import { handedSize } from '@/core/shot/document';
 import { comfortPx, PARALLAX_UNITS } from '@/core/stereo/units';
 import { signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
@@ -31,12 +32,12 @@ export function DepthBoard() {
   const board = useRef<HTMLElement>(null);
   const length = useRulerLength();
   const unit = useRoom((s) => s.unit);
-  const { budget, viewing, source, depth, plates } = useRoom((s) => s.document);
+  const { budget, viewing, depth, plates } = useRoom((s) => s.document), across = useRoom((s) => handedSize(s.document).width);
   const active = useRoom((s) => s.active);
   const hung = hungPlates({ depth, plates });
   const heights = hung.map((p) => cardHeight(p, p.id === active, hung.length));
   const places = hangCards(hung, heights, TOP, length), lanes = spanLanes(hung, active);
-  const comfort = comfortPx(source.width, viewing);
+  const comfort = comfortPx(across, viewing);
   const over = Math.max(comfort.nearPx - budget.nearPx, budget.farPx - comfort.farPx, 0);
   return (
     <aside className="ct-board" ref={board} aria-label="Depth board" style={{ '--ruler': `${length}px` } as React.CSSProperties}>

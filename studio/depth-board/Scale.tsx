@@ -1,6 +1,7 @@
 'use client';
 
 import { useRef } from 'react';
+import { handedSize } from '@/core/shot/document';
 import { comfortPx, inUnit } from '@/core/stereo/units';
 import { parallaxOf, type Budget } from '@/core/stereo/parallax';
 import { signed } from '../numbers';
@@ -13,13 +14,13 @@ interface Place { readonly top: number; readonly length: number }
 /** The parallax scale with the comfort band. Its head and foot are dragged to make the budget larger or smaller. */
 export function Scale({ top, length }: Place) {
   const unit = useRoom((s) => s.unit);
-  const { budget, viewing, source } = useRoom((s) => s.document);
-  const comfort = comfortPx(source.width, viewing);
+  const { budget, viewing } = useRoom((s) => s.document), across = useRoom((s) => handedSize(s.document).width);
+  const comfort = comfortPx(across, viewing);
   const stretch = comfortStretch(budget, comfort);
   const limits = stretch ? [{ d: stretch.from, on: stretch.from > 0 }, { d: stretch.to, on: stretch.to < 1 }].filter((l) => l.on) : [];
-  const ticks = scaleTicks(budget, unit, source.width, viewing, length);
+  const ticks = scaleTicks(budget, unit, across, viewing, length);
   const decimals = ticks[0]?.decimals ?? 0;
-  const limitText = (d: number): string => signed(inUnit(parallaxOf(d, budget), unit, source.width, viewing), Math.max(1, decimals));
+  const limitText = (d: number): string => signed(inUnit(parallaxOf(d, budget), unit, across, viewing), Math.max(1, decimals));
   return (
     <div className="ct-scale" style={{ top, height: length }}>
       <div className="ct-scale-beyond" />

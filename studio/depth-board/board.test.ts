@@ -3,7 +3,7 @@ import { cardHeight, GAP, hangCards, hungPlates, PICTURED, spanLanes, spanPatch,
 import { comfortStretch, scaleTicks } from './ruler';
 
 const viewing: Viewing = { widthMm: 518.4, distanceMm: 650, eyesMm: 65, comfortArcmin: 60 };
-const hung = (id: string | null, far: number, near: number, more: Partial<Hung> = {}): Hung => ({ id, name: id ?? 'Back plate', near, far, hidden: false, locked: false, cut: true, ...more });
+const hung = (id: string | null, far: number, near: number, more: Partial<Hung> = {}): Hung => ({ id, name: id ?? 'Back plate', near, far, hidden: false, locked: false, group: null, cut: true, ...more });
 
 describe('the parallax scale', () => {
   test('has figures at round steps, at least 34 px apart, a fifth of a step between them, each at its own depth', () => {
@@ -27,7 +27,7 @@ describe('the parallax scale', () => {
 describe('cards on the board', () => {
   test('stand in the order of depth, far first, and never touch or leave the ruler', () => {
     for (const spans of [[[0, 1]], [[0, 1], [0.7, 0.9], [0.72, 0.88]], [[0, 1], [0.9, 1], [0.95, 1], [0.97, 1]], [[0, 1], [0, 0.1], [0, 0.05]]]) {
-      const plates = hungPlates({ depth: { revision: '', near: 1, far: 0 }, plates: spans.slice(1).map(([far, near], n) => ({ id: `p${n}`, name: 'x', matte: 'm', choice: null, hidden: false, locked: false, depth: { revision: 'r', near, far } })) });
+      const plates = hungPlates({ depth: { revision: '', near: 1, far: 0, behind: null }, plates: spans.slice(1).map(([far, near], n) => ({ id: `p${n}`, name: 'x', matte: 'm', choice: null, piece: null, fill: null, overpaint: null, tearPx: null, tearSoftPx: null, group: null, hidden: false, locked: false, depth: { revision: 'r', near, far } })) });
       const middles = plates.map((p) => p.near + p.far);
       expect(middles).toEqual([...middles].sort((a, b) => a - b));
       const heights = plates.map((p) => cardHeight(p, p.id === 'p0', plates.length)), at = hangCards(plates, heights, 68, 560);

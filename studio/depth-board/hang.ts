@@ -8,14 +8,15 @@ export interface Hung {
   readonly far: number;
   readonly hidden: boolean;
   readonly locked: boolean;
+  readonly group: string | null;
   /** False while it is only planned. */
   readonly cut: boolean;
 }
 
 /** Everything that hangs on the board, far to near. */
 export function hungPlates({ depth, plates }: Pick<ShotDocument, 'depth' | 'plates'>): Hung[] {
-  const back: Hung = { id: null, name: 'Back plate', near: depth.near, far: depth.far, hidden: false, locked: false, cut: true };
-  const others = plates.map((p): Hung => ({ id: p.id, name: p.name, near: p.depth.near, far: p.depth.far, hidden: p.hidden, locked: p.locked, cut: p.matte !== null }));
+  const back: Hung = { id: null, name: 'Back plate', near: depth.near, far: depth.far, hidden: false, locked: false, group: null, cut: true };
+  const others = plates.map((p): Hung => ({ id: p.id, name: p.name, near: p.depth.near, far: p.depth.far, hidden: p.hidden, locked: p.locked, group: p.group, cut: p.matte !== null }));
   return [back, ...others].sort((a, b) => a.near + a.far - b.near - b.far);
 }
 
@@ -59,4 +60,21 @@ export function spanLanes(plates: readonly Hung[], active: string | null): numbe
 /** The patch that gives a plate another span. */
 export function spanPatch(id: string | null, near: number, far: number): DocumentPatch {
   return id === null ? { span: { near, far } } : { plates: [{ id, near, far }] };
+}
+
+type Placed = Pick<ShotDocument, 'depth' | 'plates'>;
+
+/** The plates that go with one: itself, and those of its group. */
+export function together({ plates }: Pick<ShotDocument, 'plates'>, id: string): ShotDocument['plates'] {
+  const own = plates.find((p) => p.id === id);
+  return plates.filter((p) => p.id === id || (own !== undefined && own.group !== null && p.group === own.group));
+}
+
+/** The patch that moves a plate, and its group with it, by `by` on the ruler; locked and planned ones stay. None may leave the ruler. */
+export function movePatch(from: Placed, id: string | null, by: number): DocumentPatch {
+  const round = (v: number): number => Math.round(v * 1000) / 1000;
+  const moved = id === null ? [{ depth: from.depth }] : together(from, id).filter((p) => !p.locked && p.matte !== null);
+  const most = Math.min(...moved.map((p) => 1 - p.depth.near)), least = Math.max(...moved.map((p) => -p.depth.far)), d = round(Math.min(most, Math.max(least, by)));
+  if (id === null) return spanPatch(null, round(from.depth.near + d), round(from.depth.far + d));
+  return { plates: (moved as ShotDocument['plates']).map((p) => ({ id: p.id, near: round(p.depth.near + d), far: round(p.depth.far + d) })) };
 }

@@ -3,14 +3,16 @@
 import { MinusOutlined, PlusOutlined } from '@ant-design/icons';
 import type { ReactNode } from 'react';
 
-interface Props { readonly name: string; readonly does: string; readonly open: boolean; onOpen(): void; readonly children: ReactNode }
+interface Props {
+  /** Where there are many ways, closed ones are one line. */
+  readonly compact?: boolean; readonly name: string; readonly does: string; readonly open: boolean; onOpen(): void; readonly children: ReactNode }
 
 /** A way of working: its name and what it does; opened, a card with its few options. */
-export function Working({ name, does, open, onOpen, children }: Props) {
+export function Working({ compact = false, name, does, open, onOpen, children }: Props) {
   if (!open) {
     return (
-      <button type="button" className="ct-working-row" onClick={onOpen} aria-expanded={false}>
-        <span><b>{name}</b><small>{does}</small></span>
+      <button type="button" className={compact ? 'ct-working-row compact' : 'ct-working-row'} onClick={onOpen} aria-expanded={false} title={compact ? does : undefined}>
+        <span><b>{name}</b>{!compact && <small>{does}</small>}</span>
         <PlusOutlined aria-hidden />
       </button>
     );

@@ -8,12 +8,12 @@ import { useRoom, useRoomStore } from './context';
 
 /** What belongs to the way to see, what the eyes reveal, and the zoom. Each part follows only what it shows. */
 export function Foot({ camera }: { camera: CameraControl | undefined }) {
-  const way = useRoom((s) => s.ways[s.stage]);
+  const way = useRoom((s) => s.ways[s.stage]), stage = useRoom((s) => s.stage);
   const eyes = way !== 'picture' && way !== 'depth' && way !== 'depth-over-picture';
   return (
     <footer className="ct-foot">
       {way === 'depth-over-picture' && <Contours />}
-      {way === 'picture' && <span>the source as it came</span>}
+      {way === 'picture' && (stage === 'fill' ? <span>striped: uncovered and open; within a pale line: filled</span> : <span>the source as it came</span>)}
       {way === 'depth' && <span>white is near, black is far</span>}
       {eyes && <><Share /><MarkReveal /></>}
       {(way === 'left' || way === 'right') && <span>hold <kbd>E</kbd> for the other eye</span>}

@@ -3,8 +3,9 @@
 import { App } from 'antd';
 import { memo, useEffect, useState } from 'react';
 import { DepthBoard } from '../depth-board/DepthBoard';
-import { CutStage } from '../stages/CutStage';
+import { CutStage } from '../stages/cut/CutStage';
 import { DepthStage } from '../stages/DepthStage';
+import { FillStage } from '../stages/fill/FillStage';
 import { OutputStage } from '../stages/OutputStage';
 import { Renders } from '../stages/Renders';
 import { SourceStage } from '../stages/SourceStage';
@@ -22,7 +23,7 @@ import { WaysToSee } from './WaysToSee';
 import './room.css';
 
 // A moving camera draws the picture and the foot anew, nothing else.
-const STAGE_PANELS = { source: memo(SourceStage), cut: memo(CutStage), depth: memo(DepthStage), stereo: memo(StereoStage), output: memo(OutputStage) } as const;
+const STAGE_PANELS = { source: memo(SourceStage), cut: memo(CutStage), depth: memo(DepthStage), fill: memo(FillStage), stereo: memo(StereoStage), output: memo(OutputStage) } as const;
 const Top = memo(TopBar), Ways = memo(WaysToSee), Board = memo(DepthBoard), Budget = memo(BudgetTable), RenderList = memo(Renders);
 
 /** The room: stages above, ways of working at the left, the picture in the middle, the depth board at the right. */

@@ -9,7 +9,7 @@ import { secondsLeft } from '../stages/Renders';
 import { useRoom, useRoomStore } from './context';
 import { STAGES, type RoomState, type Stage } from './state';
 
-const NAMES: Record<Stage, string> = { source: 'Source', cut: 'Cut', depth: 'Depth', stereo: 'Stereo', output: 'Output' };
+const NAMES: Record<Stage, string> = { source: 'Source', cut: 'Cut', depth: 'Depth', fill: 'Fill', stereo: 'Stereo', output: 'Output' };
 
 /** How a stage stands, in a few words. */
 function stands(stage: Stage, s: RoomState): string {
@@ -17,6 +17,7 @@ function stands(stage: Stage, s: RoomState): string {
     case 'source': return `${figure(s.document.source.width)} × ${figure(s.document.source.height)} px`;
     case 'cut': { const n = s.document.plates.filter((p) => p.matte !== null).length, planned = s.document.plates.length - n; return planned > 0 ? `${planned} to do` : n === 0 ? 'back plate only' : `${n} ${n === 1 ? 'plate' : 'plates'} + back`; }
     case 'depth': return s.active === null ? 'back plate' : s.document.plates.find((p) => p.id === s.active)?.name ?? 'back plate';
+    case 'fill': { const open = s.uncovered?.reduce((a, u) => a + u.open, 0); return s.document.plates.every((p) => p.matte === null) ? 'nothing hidden' : open === undefined ? 'not counted yet' : open === 0 ? 'all filled' : `${figure(open)} px open`; }
     case 'stereo': { const b = mapBudget(s.document); return `${signed(b.nearPx, 0)} / ${signed(b.farPx, 0)} px`; }
     case 'output': { const done = s.renders.filter((r) => r.state === 'done').length; return done === 0 ? 'none yet' : `${done} ${done === 1 ? 'render' : 'renders'}`; }
   }

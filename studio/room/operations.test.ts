@@ -4,10 +4,11 @@ import { OperationQueue, type Storing } from './operations';
 const shot = (head: number): ShotState => ({ head }) as ShotState;
 
 function queue(head: number) {
-  const seen = { stored: [] as [number, boolean][], refused: [] as [string, boolean][], storing: [] as Storing[] };
+  const seen = { stored: [] as [number, boolean][], refused: [] as [string, boolean, string[]][], stopped: [] as [string, string][], storing: [] as Storing[] };
   const q = new OperationQueue(head, {
     stored: (s, idle) => { seen.stored.push([s.head, idle]); },
-    refused: (e, movedOn) => { seen.refused.push([e.message, movedOn]); },
+    stopped: (told, operation) => { seen.stopped.push([told.message, operation.label]); },
+    refused: (e, movedOn, dropped) => { seen.refused.push([e.message, movedOn, dropped.map((o) => o.label)]); },
     storing: (s) => { seen.storing.push(s); },
   });
   return { q, seen };
@@ -43,12 +44,24 @@ describe('the queue of changes', () => {
     q.push({ label: 'a', send: () => Promise.reject(new Refusal(409, 'moved-on', 'changed elsewhere')) });
     q.push({ label: 'b', send: (head) => { sent++; return Promise.resolve(shot(head)); } });
     await settle();
-    expect(seen.refused).toEqual([['changed elsewhere', true]]);
+    expect(seen.refused).toEqual([['changed elsewhere', true, ['a', 'b']]]);
     expect(sent).toBe(0);
     expect(q.busy).toBe(false);
     q.moveTo(5);
     q.push({ label: 'c', send: (head) => Promise.resolve(shot(head + 1)) });
     await settle();
     expect(seen.stored).toEqual([[6, true]]);
+  });
+
+  test('a stop drops the stopped work alone; what waited goes on from the unchanged head', async () => {
+    const { q, seen } = queue(3), heads: number[] = [];
+    q.push({ label: 'a cut', long: true, send: () => Promise.reject(new Refusal(409, 'stopped', 'Stopped. Nothing was changed.')) });
+    q.push({ label: 'a name', send: (head) => { heads.push(head); return Promise.resolve(shot(head + 1)); } });
+    await settle();
+    expect(seen.stopped).toEqual([['Stopped. Nothing was changed.', 'a cut']]);
+    expect(heads).toEqual([3]);
+    expect(seen.stored).toEqual([[4, true]]);
+    expect(seen.refused).toEqual([]);
+    expect(q.busy).toBe(false);
   });
 });

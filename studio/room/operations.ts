@@ -1,3 +1,4 @@
+import type { Choice } from '@/core/matte/choice';
 import { Refusal, type ShotState } from '../api';
 
 /** One change on its way to the server: given the head that it builds on, it answers with the shot as it then stands. */
@@ -5,8 +6,16 @@ export interface Operation {
   readonly label: string;
   /** The page has already done it to its own copy of this depth: a plate's, or the back plate's (null). */
   readonly done?: { readonly plate: string | null };
-  /** It cuts a plate: one that is planned, or a new one (null). */
-  readonly cuts?: { readonly plate: string | null };
+  /** It cuts a choice into a plate: one that is planned, or a new one (null). */
+  readonly cuts?: { readonly plate: string | null; readonly choice: Choice };
+  /** It fills behind this plate, or the back plate (null). */
+  readonly fills?: string | null;
+  /** It is long work that can be followed and stopped. */
+  readonly long?: boolean;
+  /** Called when it is stored, stopped or refused. */
+  readonly ended?: () => void;
+  /** A plate that appears by it becomes the one in work. */
+  readonly picks?: boolean;
   send(head: number): Promise<ShotState>;
 }
 
@@ -15,8 +24,10 @@ export type Storing = 'stored' | 'storing' | 'waiting';
 interface Listener {
   /** The server took a change; `idle` when nothing else is on its way. */
   stored(shot: ShotState, idle: boolean, operation: Operation): void;
-  /** A change was refused for good; `movedOn` where another window was faster. What waited behind it is dropped too. */
-  refused(error: Refusal, movedOn: boolean): void;
+  /** Long work was stopped before it changed anything. What waited behind it goes on. */
+  stopped(told: Refusal, operation: Operation): void;
+  /** A change was refused for good; `movedOn` where another window was faster. What waited behind it is dropped too: `dropped` are all of them. */
+  refused(error: Refusal, movedOn: boolean, dropped: readonly Operation[]): void;
   storing(state: Storing): void;
 }
 
@@ -45,27 +56,38 @@ export class OperationQueue {
   private async run(): Promise<void> {
     this.running = true;
     this.listener.storing('storing');
-    while (this.waiting.length > 0) {
+    while (this.running) {
+      const operation = this.waiting[0];
       try {
-        const operation = this.waiting[0];
         const shot = await operation.send(this.head);
-        this.waiting.shift();
         this.head = shot.head;
-        if (this.waiting.length === 0) { this.running = false; this.listener.storing('stored'); }
-        this.listener.stored(shot, this.waiting.length === 0, operation);
+        this.next();
+        this.listener.stored(shot, !this.running, operation);
       } catch (error) {
         const refusal = error instanceof Refusal ? error : new Refusal(0, 'away', String(error));
         if (refusal.passing) {
           this.listener.storing('waiting');
           await new Promise((done) => setTimeout(done, RETRY_MS));
-          continue;
+        } else if (refusal.code === 'stopped') {
+          this.next();
+          this.listener.stopped(refusal, operation);
+        } else {
+          const dropped = this.waiting.splice(0);
+          this.rest();
+          this.listener.refused(refusal, refusal.status === 409, dropped);
         }
-        this.waiting.length = 0;
-        this.running = false;
-        this.listener.storing('stored');
-        this.listener.refused(refusal, refusal.status === 409);
       }
     }
+  }
+
+  /** Goes on to what waits behind the first, or rests. */
+  private next(): void {
+    this.waiting.shift();
+    if (this.waiting.length === 0) this.rest();
+  }
+
+  private rest(): void {
     this.running = false;
+    this.listener.storing('stored');
   }
 }

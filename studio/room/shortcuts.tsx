@@ -12,6 +12,7 @@ const SHEET: readonly (readonly [string, string])[] = [
   ['1 to 8', 'ways to see, from Picture to Rock'],
   ['hold E', 'the other eye, or depth for picture'],
   ['hold A', 'drag the picture along'],
+  ['hold V', 'in Fill: nearer plates step aside'],
   ['Q', 'take the depth under the pen for the brush'],
   ['S, D', 'brush smaller, larger'],
   ['W, R', 'brush depth farther, nearer'],
@@ -60,6 +61,7 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
         const { near, far } = s.document.plates.find((p) => p.id === s.active)?.depth ?? s.document.depth;
         if (s.hoverDepth !== undefined) brush({ depth: Math.min(1, Math.max(0, Math.round(((s.hoverDepth - far) / (near - far)) * 1000) / 1000)) });
       }
+      else if (key === 'v' && s.stage === 'fill' && !e.repeat) s.set({ behind: { ...s.behind, asidePx: Math.round(s.document.source.width / 5) } });
       else if (key === 's') brush({ size: Math.max(1, Math.round(s.brush.size / 1.15)) });
       else if (key === 'd') brush({ size: Math.min(largest, Math.max(s.brush.size + 1, Math.round(s.brush.size * 1.15))) });
       else if (key === 'w') brush({ depth: Math.max(0, Math.round((s.brush.depth - 0.01) * 1000) / 1000) });
@@ -71,8 +73,9 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
       else if (e.key === '-') held.current?.zoomBy(0.8);
     };
     const up = (e: KeyboardEvent): void => {
-      if (e.key.toLowerCase() !== 'e') return;
       const s = store.getState();
+      if (e.key.toLowerCase() === 'v' && s.stage === 'fill') s.set({ behind: { ...s.behind, asidePx: 0 } });
+      if (e.key.toLowerCase() !== 'e') return;
       if (before !== undefined) s.set({ ways: { ...s.ways, [s.stage]: before as (typeof WAYS)[number] } });
       else if (s.flipped && s.ways[s.stage] !== 'rock') s.set({ flipped: false });
       before = undefined;

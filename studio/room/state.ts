@@ -6,12 +6,14 @@ import type { BrushSettings } from '@/core/depth/brush';
 import { editLabel, type DepthEdit } from '@/core/depth/edit';
 import { patchDocument, type DocumentPatch, type Recipe, type ShotDocument } from '@/core/shot/document';
 import type { ParallaxUnit } from '@/core/stereo/units';
-import type { Ground, Way } from '@/compute/ways';
-import { api, Refusal, type RenderSummary, type ShotState } from '../api';
-import { OperationQueue, type Storing } from './operations';
+import type { FillEdit } from '@/core/fill/fillEdit';
+import type { Behind, Check, Found, RevealCount, Way } from '@/compute/ways';
+import type { Grain } from '@/compute/preview.worker';
+import { api, Refusal, type BorderOrder, type FillAction, type PlateAction, type RenderSummary, type ShotState } from '../api';
+import { OperationQueue, type Operation, type Storing } from './operations';
 
 /** The stages that have work to do so far, in the order of work. */
-export const STAGES = ['source', 'cut', 'depth', 'stereo', 'output'] as const;
+export const STAGES = ['source', 'cut', 'depth', 'fill', 'stereo', 'output'] as const;
 export type Stage = (typeof STAGES)[number];
 
 export interface Notice { readonly id: number; readonly kind: 'error' | 'info'; readonly text: string }
@@ -38,10 +40,22 @@ export interface RoomState {
   choice: Choice;
   /** How the next ingredient joins the choice. */
   joining: WayToCombine;
+  /** Strokes on the back plate go to its depth behind the plates. */
+  paintBehind: boolean;
+  /** Which ingredient of the choice is changed; undefined: the last. */
+  editing: number | undefined;
+  /** The choice leaves to other plates what they hold. */
+  spare: boolean;
   flood: { tolerance: number; reach: number; connected: boolean };
   region: { side: 'in' | 'out'; size: number };
-  /** True while the server cuts a plate. */
-  cutting: boolean;
+  /** Size of the brush that widens the band over hair, px. */
+  hairSize: number;
+  /** How large the proposed pieces are. */
+  grain: Grain;
+  /** Share of a cut or a fill that the server has done; undefined while it does none. */
+  working: number | undefined;
+  /** Share of the choice's band that the preview has solved; undefined while nothing is to be solved. */
+  solving: number | undefined;
   ramp: { fromDepth: number; toDepth: number; reach: 'everywhere' | 'between'; against: 'replace' | 'nearer' | 'farther' };
   outlineDepth: number;
   storing: Storing;
@@ -57,12 +71,24 @@ export interface RoomState {
   notice: Notice | undefined;
   /** Counts of pixels per depth, from the preview's own map; undefined until that is there. */
   histogramOf: ((bins: number) => Promise<number[]>) | undefined;
-  /** Counts specks of the choice or the plate in work; -1 where there is neither. */
-  specksOf: ((px: number) => Promise<number>) | undefined;
-  /** The ground on which a cut is checked. */
-  ground: Ground;
+  /** Counts specks and rim pixels of the choice or the plate in work; undefined where there is neither. */
+  inspectCut: ((px: number) => Promise<Found | undefined>) | undefined;
+  /** How a cut is looked at alone. */
+  check: Check;
+  /** How the fill stage looks behind the plates. */
+  behind: Behind;
+  /** What the fill brushes do. */
+  hand: Hand;
+  /** Proposals of the last texture fill, the one that was taken first. */
+  proposals: { readonly plate: string | null; readonly revisions: readonly string[] } | undefined;
+  /** What the views uncover of each plate, nearest first. */
+  revealCounts: (() => Promise<RevealCount[]>) | undefined;
+  /** Where the plate in work is stretched most. */
+  worstStretch: (() => Promise<{ x: number; y: number; factor: number } | undefined>) | undefined;
+  /** The newest counts; undefined while they are not known. */
+  uncovered: readonly RevealCount[] | undefined;
   /** What an outline is drawn as. */
-  outlineShape: 'corners' | 'rectangle' | 'ellipse';
+  outlineShape: 'corners' | 'curve' | 'rectangle' | 'ellipse';
   set(part: Partial<RoomState>): void;
   notify(kind: Notice['kind'], text: string): void;
   /** Shows a change at once without storing it. */
@@ -74,15 +100,40 @@ export interface RoomState {
   edit(edit: DepthEdit): void;
   /** Adds an ingredient to the choice, or changes the last one of the same kind. */
   choose(ingredient: Ingredient, instead?: boolean): void;
+  /** Puts another ingredient in the place of one. */
+  changeIngredient(n: number, ingredient: Ingredient): void;
+  dropIngredient(n: number): void;
   plan(name: string): void;
   /** Cuts the choice into a planned plate, or into a new one. */
   cut(plate: string | null, name: string): void;
+  stopWork(): void;
   removePlate(id: string): void;
+  /** Duplicates, merges, brings in or matches plates. */
+  actOnPlates(label: string, act: PlateAction): void;
+  /** Splits what the choice takes off the plate in work. */
+  split(plate: string, name: string): void;
+  /** Fills by machine, takes a proposal, throws a fill away. */
+  fillBy(label: string, act: FillAction): void;
+  /** Puts more canvas around the picture. */
+  extendBorder(border: BorderOrder): Promise<void>;
+  /** Fills by hand. */
+  fillEdit(edit: FillEdit): void;
+  importPlates(file: File, onProgress: (share: number) => void): Promise<void>;
   step(action: 'undo' | 'redo'): void;
-  importDepth(file: File, near: 'white' | 'black', smooth: boolean, onProgress: (share: number) => void): Promise<void>;
+  importDepth(file: File, near: 'white' | 'black', smooth: boolean, plate: string | null, onProgress: (share: number) => void): Promise<void>;
   refresh(): Promise<void>;
   render(recipe: Recipe): Promise<void>;
   actOnRender(id: string, action: 'stop' | 'retry' | 'remove'): Promise<void>;
+}
+
+/** The brushes of the fill stage. */
+export interface Hand {
+  size: number; hardness: number; strength: number;
+  /** Where clones are taken from, as distance from the stroke's first point; empty until a source is picked. */
+  sources: { dx: number; dy: number }[];
+  /** The picked places themselves, for a source that follows: undefined until the first stroke has tied them. */
+  picked: { x: number; y: number }[];
+  follows: boolean; scale: number; turn: number; flip: boolean; jitter: number; seamless: boolean; beyond: boolean; soft: number; lineWidth: number;
 }
 
 export type RoomStore = ReturnType<typeof createRoom>;
@@ -91,9 +142,9 @@ export type RoomStore = ReturnType<typeof createRoom>;
 function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
   const plates = held.plates.map((p) => {
     const fresh = next.plates.find((n) => n.id === p.id);
-    return fresh ? { ...p, matte: fresh.matte, depth: { ...p.depth, revision: fresh.depth.revision } } : p;
+    return fresh ? { ...p, matte: fresh.matte, fill: fresh.fill, overpaint: fresh.overpaint, depth: { ...p.depth, revision: fresh.depth.revision } } : p;
   });
-  return { ...held, plates, depth: { ...held.depth, revision: next.depth.revision } };
+  return { ...held, plates, fill: next.fill, overpaint: next.overpaint, depth: { ...held.depth, revision: next.depth.revision, behind: next.depth.behind } };
 }
 
 /** The one that is held where the other says the same, so that nothing is drawn anew for it. */
@@ -114,40 +165,78 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         storedAt: next.changedAt,
       }));
     };
+    /** Long operations that are on their way or wait, and the asking how far the server is with them. */
+    let long = 0, following: ReturnType<typeof setInterval> | undefined;
+    const ended = (operation: Operation): void => {
+      if (operation.long) {
+        set({ working: --long > 0 ? 0 : undefined });
+        if (long === 0) clearInterval(following);
+      }
+      operation.ended?.();
+    };
     const queue = new OperationQueue(shot.head, {
       stored: (next, idle, operation) => {
         // After an undo among painted strokes the page's copy cannot be trusted: it is fetched instead.
         if (operation.done && !stepped) {
           const { plate } = operation.done;
-          set({ ownRevision: (plate === null ? next.document.depth.revision : next.document.plates.find((p) => p.id === plate)?.depth.revision) ?? '' });
+          set({ ownRevision: (plate === 'behind' ? next.document.depth.behind : plate === null ? next.document.depth.revision : next.document.plates.find((p) => p.id === plate)?.depth.revision) ?? '' });
         }
         if (operation.cuts) {
           const before = new Set(get().shot.document.plates.map((p) => p.id));
-          set((s) => ({ cutting: false, choice: { ingredients: [], edge: PLAIN_EDGE }, active: operation.cuts!.plate ?? next.document.plates.find((p) => !before.has(p.id))?.id ?? s.active }));
+          const { cuts } = operation;
+          // What was chosen meanwhile is another choice, and stays.
+          set((s) => ({ ...(s.choice === cuts.choice ? { choice: { ingredients: [], edge: PLAIN_EDGE }, editing: undefined } : {}), active: cuts.plate ?? next.document.plates.find((p) => !before.has(p.id))?.id ?? s.active }));
+        }
+        if (operation.fills !== undefined) {
+          const { proposals } = next as ShotState & { proposals?: string[] };
+          set((s) => ({ proposals: proposals ? { plate: operation.fills!, revisions: proposals } : s.proposals }));
+        }
+        ended(operation);
+        if (operation.picks) {
+          const before = new Set(get().shot.document.plates.map((p) => p.id)), found = next.document.plates.find((p) => !before.has(p.id));
+          if (found) queueMicrotask(() => { set({ active: found.id }); });
         }
         if (idle) stepped = false;
         take(next, idle);
       },
       storing: (storing) => { set({ storing }); },
-      refused: (error) => {
+      stopped: (told, operation) => {
+        ended(operation);
+        get().notify('info', told.message);
+      },
+      refused: (error, _movedOn, dropped) => {
+        dropped.forEach(ended);
         get().notify('error', error.message);
-        set((s) => ({ depthTicket: s.depthTicket + 1, document: s.shot.document, cutting: false }));
+        set((s) => ({ depthTicket: s.depthTicket + 1, document: s.shot.document }));
         void get().refresh();
       },
     });
+    /** Starts a cut of the choice and follows how far the server is. */
+    const begin = (label: string, plate: string | null, act: PlateAction): void => {
+      followWork();
+      queue.push({ label, long: true, cuts: { plate, choice: get().choice }, send: (head) => api.plates(shot.id, head, act) });
+    };
+    /** Counts one more long operation, and asks how far the server is until all have ended. */
+    const followWork = (): void => {
+      if (long++ > 0) return;
+      set({ working: 0 });
+      following = setInterval(() => {
+        void api.work(shot.id).then(({ work }) => { if (work && long > 0) set({ working: work.share }); }, () => undefined);
+      }, 500);
+    };
     let stepped = false;
     let tried: DocumentPatch = {};
     return {
       shot, renders, document: shot.document,
       stage: 'stereo',
-      ways: { source: 'picture', cut: 'picture', depth: 'depth-over-picture', stereo: 'glasses', output: 'glasses' },
-      opened: { source: 'came', cut: 'outline', depth: 'paint', stereo: 'budget', output: 'pair' },
+      ways: { source: 'picture', cut: 'picture', depth: 'depth-over-picture', fill: 'picture', stereo: 'glasses', output: 'glasses' },
+      opened: { source: 'came', cut: 'outline', depth: 'paint', fill: 'uncovered', stereo: 'budget', output: 'pair' },
       flipped: false, markReveal: false, depthStrength: 0.6, unit: 'px',
       brush: { mode: 'set', depth: 0.7, size: Math.max(8, Math.round(shot.document.source.width / 20)), hardness: 0.5, strength: 1, pressure: 'strength' },
-      active: null, choice: { ingredients: [], edge: PLAIN_EDGE }, joining: 'add', flood: { tolerance: 24, reach: 1, connected: true }, region: { side: 'in', size: Math.max(6, Math.round(shot.document.source.width / 80)) }, cutting: false,
+      active: null, choice: { ingredients: [], edge: PLAIN_EDGE }, joining: 'add', paintBehind: false, editing: undefined, spare: true, flood: { tolerance: 24, reach: 1, connected: true }, region: { side: 'in', size: Math.max(6, Math.round(shot.document.source.width / 80)) }, hairSize: Math.max(12, Math.round(shot.document.source.width / 30)), grain: 'middle', working: undefined, solving: undefined,
       ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
       outlineDepth: 0.7,
-      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined, specksOf: undefined, ground: 'black', outlineShape: 'corners',
+      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined, inspectCut: undefined, check: { ground: 'black', colour: '#7d4b8f', shiftPx: Math.max(4, Math.round(shot.document.source.width / 100)), rim: false }, behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 }, hand: { size: Math.max(10, Math.round(shot.document.source.width / 32)), hardness: 0.6, strength: 1, sources: [], picked: [], follows: true, scale: 1, turn: 0, flip: false, jitter: 0, seamless: false, beyond: false, soft: 3, lineWidth: Math.max(6, Math.round(shot.document.source.width / 60)) }, proposals: undefined, revealCounts: undefined, worstStretch: undefined, uncovered: undefined, outlineShape: 'corners',
       set: (part) => { set(part); },
       notify: (kind, text) => { set({ notice: { id: ++notices, kind, text } }); },
       try: (patch) => {
@@ -165,22 +254,47 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         get().keep(label);
       },
       edit: (edit) => {
-        const plate = get().active;
-        queue.push({ label: editLabel(edit), done: { plate }, send: (head) => api.edit(shot.id, head, plate, edit) });
+        const { active: plate, stage, paintBehind, document } = get(), behind = stage === 'depth' && plate === null && paintBehind && document.depth.behind !== null;
+        queue.push({ label: editLabel(edit), done: { plate: behind ? 'behind' : plate }, send: (head) => api.edit(shot.id, head, plate, edit, behind) });
       },
       choose: (ingredient, instead = false) => {
         set((s) => {
           const { ingredients } = s.choice;
           const last = ingredients[ingredients.length - 1];
           const kept = instead && last?.kind === ingredient.kind ? ingredients.slice(0, -1) : ingredients;
-          return { choice: { ...s.choice, ingredients: [...kept, ingredient] } };
+          return { choice: { ...s.choice, ingredients: [...kept, ingredient] }, editing: instead ? s.editing : undefined };
+        });
+      },
+      changeIngredient: (n, ingredient) => { set((s) => ({ choice: { ...s.choice, ingredients: s.choice.ingredients.map((one, k) => (k === n ? ingredient : one)) } })); },
+      dropIngredient: (n) => {
+        set((s) => {
+          const ingredients = s.choice.ingredients.filter((_, k) => k !== n);
+          return { editing: undefined, choice: ingredients.length > 0 ? { ...s.choice, ingredients } : { ingredients, edge: PLAIN_EDGE } };
         });
       },
       plan: (name) => { queue.push({ label: `Plan ${name}`, send: (head) => api.plates(shot.id, head, { action: 'plan', name }) }); },
       cut: (plate, name) => {
-        const { choice } = get();
-        set({ cutting: true });
-        queue.push({ label: `Cut ${name}`, cuts: { plate }, send: (head) => api.plates(shot.id, head, { action: 'cut', plate, name, choice }) });
+        const { choice, spare } = get();
+        begin(`Cut ${name}`, plate, { action: 'cut', plate, name, choice, spare });
+      },
+      split: (plate, name) => { begin(`Split ${name} off`, null, { action: 'split', plate, name, choice: get().choice }); },
+      stopWork: () => { void api.stopWork(shot.id).catch(() => undefined); },
+      actOnPlates: (label, act) => { queue.push({ label, picks: true, send: (head) => api.plates(shot.id, head, act) }); },
+      fillBy: (label, act) => {
+        if (act.action === 'fill') followWork();
+        queue.push({ label, long: act.action === 'fill', fills: act.plate, send: (head) => api.fill(shot.id, head, act) });
+      },
+      extendBorder: (border) => new Promise((done) => { queue.push({ label: 'Extend the canvas', ended: done, send: (head) => api.extendBorder(shot.id, head, border) }); }),
+      fillEdit: (edit) => {
+        const plate = get().active;
+        queue.push({ label: 'Fill by hand', fills: plate, send: (head) => api.fill(shot.id, head, { action: 'edit', plate, edit }) });
+      },
+      importPlates: async (file, onProgress) => {
+        const next = await api.importPlates(shot.id, get().shot.head, file, onProgress);
+        const before = new Set(get().shot.document.plates.map((p) => p.id));
+        queue.moveTo(next.head);
+        take(next, true);
+        set((s) => ({ active: next.document.plates.find((p) => !before.has(p.id))?.id ?? s.active }));
       },
       removePlate: (id) => { queue.push({ label: 'Remove a plate', send: (head) => api.plates(shot.id, head, { action: 'remove', plate: id }) }); },
       step: (action) => {
@@ -190,8 +304,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         stepped = true;
         queue.push({ label: action, send: (head) => api.history(shot.id, head, action) });
       },
-      importDepth: async (file, near, smooth, onProgress) => {
-        const next = await api.importDepth(shot.id, get().shot.head, file, near, smooth, onProgress);
+      importDepth: async (file, near, smooth, plate, onProgress) => {
+        const next = await api.importDepth(shot.id, get().shot.head, file, near, smooth, plate, onProgress);
         queue.moveTo(next.head);
         take(next, true);
       },

@@ -7,24 +7,39 @@ import { mapBudget } from '@/core/shot/renderView';
 import { signed } from '../numbers';
 import { Bead } from '../parts/Bead';
 import { Choice } from '../parts/Choice';
-import { Working } from '../parts/Working';
+import { Ways } from '../parts/Ways';
 import { useRoom, useRoomStore } from '../room/context';
+
+const WAYS = [
+  { key: 'paint', name: 'Paint', does: 'set, nearer, farther, smooth', Way: Paint },
+  { key: 'ramp', name: 'Ramp', does: 'along a line', Way: RampOptions },
+  { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
+  { key: 'bring-in', name: 'Bring in', does: 'a depth picture, ready made', Way: BringIn },
+  { key: 'hand-out', name: 'Hand out', does: '16-bit PNG', Way: HandOut },
+] as const;
 
 /** Painting, ramps, outlines, and depth pictures in and out. */
 export function DepthStage() {
-  const store = useRoomStore();
-  const opened = useRoom((s) => s.opened.depth);
   const on = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.name ?? 'Back plate');
-  const open = (which: string): void => { store.getState().set({ opened: { ...store.getState().opened, depth: which } }); };
   return (
     <>
       <div className="ct-stage-head"><h1>Depth</h1><p>You paint on <b>{on}</b>. White is near, black is far.</p></div>
-      <Working name="Paint" does="set, nearer, farther, smooth" open={opened === 'paint'} onOpen={() => { open('paint'); }}><Paint /></Working>
-      <Working name="Ramp" does="along a line" open={opened === 'ramp'} onOpen={() => { open('ramp'); }}><RampOptions /></Working>
-      <Working name="Outline" does="fill a polygon with a depth" open={opened === 'outline'} onOpen={() => { open('outline'); }}><OutlineOptions /></Working>
-      <Working name="Bring in" does="a depth picture, ready made" open={opened === 'bring-in'} onOpen={() => { open('bring-in'); }}><BringIn /></Working>
-      <Working name="Hand out" does="16-bit PNG" open={opened === 'hand-out'} onOpen={() => { open('hand-out'); }}><HandOut /></Working>
+      <BehindPlates />
+      <Ways stage="depth" ways={WAYS} />
     </>
+  );
+}
+
+/** The back plate goes on behind the plates; its depth there can be opened and painted. */
+function BehindPlates() {
+  const store = useRoomStore();
+  const shown = useRoom((s) => s.active === null && s.document.plates.some((p) => p.matte !== null && !p.piece)), on = useRoom((s) => s.paintBehind && s.document.depth.behind !== null), open = useRoom((s) => s.document.depth.behind !== null);
+  if (!shown) return null;
+  return (
+    <div className="ct-taking">
+      <label className="ct-switch-row"><Switch checked={on} aria-label="Behind the plates" onChange={(v) => { store.getState().set({ paintBehind: v }); if (v && !open) store.getState().actOnPlates('Open the depth behind', { action: 'open-behind' }); }} /> Paint behind the plates</label>
+      {open && <Button size="small" onClick={() => { store.getState().set({ paintBehind: false }); store.getState().actOnPlates('Depth behind as it goes on', { action: 'close-behind' }); }}>As it goes on from around</Button>}
+    </div>
   );
 }
 
@@ -89,13 +104,14 @@ function OutlineOptions() {
 function BringIn() {
   const store = useRoomStore();
   const source = useRoom((s) => s.document.source);
+  const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
   const [near, setNear] = useState<'white' | 'black'>('white');
   const [smooth, setSmooth] = useState(true);
   const [progress, setProgress] = useState<number | undefined>();
   const take = async (file: File): Promise<void> => {
     setProgress(0);
     try {
-      await store.getState().importDepth(file, near, smooth, setProgress);
+      await store.getState().importDepth(file, near, smooth, active?.id ?? null, setProgress);
     } catch (error) {
       store.getState().notify('error', (error as Error).message);
       void store.getState().refresh();
@@ -105,7 +121,7 @@ function BringIn() {
   };
   return (
     <>
-      <p className="ct-hint">8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the back plate’s whole map; undo brings the old one back.</p>
+      <p className="ct-hint">8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the whole map of <b>{active?.name ?? 'the back plate'}</b>; undo brings the old one back.</p>
       <Choice<"white" | "black"> label="Near is" value={near} onChange={setNear} options={[{ value: 'white', label: 'White' }, { value: 'black', label: 'Black' }]} />
       <label className="ct-switch-row"><Switch checked={smooth} onChange={setSmooth} aria-label="Smooth the steps of 8-bit maps" /> Smooth the steps of 8-bit maps</label>
       <Upload accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff" showUploadList={false} beforeUpload={(file) => { void take(file); return false; }}>
@@ -116,11 +132,11 @@ function BringIn() {
 }
 
 function HandOut() {
-  const id = useRoom((s) => s.shot.id);
+  const id = useRoom((s) => s.shot.id), active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
   return (
     <>
-      <p className="ct-hint">The back plate’s map at full size, 16-bit grey, values as they are: white is near.</p>
-      <Button type="primary" block href={`/api/shots/${id}/depth/export`}>Download the depth map</Button>
+      <p className="ct-hint">The map of <b>{active?.name ?? 'the back plate'}</b> at full size, 16-bit grey, values as they are: white is near.</p>
+      <Button type="primary" block href={`/api/shots/${id}/depth/export${active ? `?plate=${active.id}` : ''}`}>Download the depth map</Button>
     </>
   );
 }

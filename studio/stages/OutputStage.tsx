@@ -3,11 +3,11 @@
 import { Button, InputNumber, Select, Switch } from 'antd';
 import { planSheet } from '@/core/lenticular/pitch';
 import { CoreError } from '@/core/error';
-import type { Recipe, ShotDocument } from '@/core/shot/document';
+import { handedSize, type Recipe, type ShotDocument } from '@/core/shot/document';
 import { parallaxMm } from '@/core/stereo/units';
 import { figure } from '../numbers';
 import { Choice } from '../parts/Choice';
-import { Working } from '../parts/Working';
+import { Ways } from '../parts/Ways';
 import { useRoom, useRoomStore } from '../room/context';
 
 type Recipes = ShotDocument['recipes'];
@@ -18,17 +18,18 @@ const PACKINGS = [
   { value: 'red-cyan-grey', label: 'Red-cyan, grey' }, { value: 'red-cyan-colour', label: 'Red-cyan, full colour' },
 ] as const;
 
+const WAYS = [
+  { key: 'pair', name: 'Left and right', does: 'pair, side by side, anaglyph', Way: Pair },
+  { key: 'views', name: 'Views', does: 'numbered stills', Way: Views },
+  { key: 'sheet', name: 'Lenticular sheet', does: 'interlaced for a lens sheet', Way: Sheet },
+] as const;
+
 /** What to hand over, one recipe each. */
 export function OutputStage() {
-  const store = useRoomStore();
-  const opened = useRoom((s) => s.opened.output);
-  const open = (which: string): void => { store.getState().set({ opened: { ...store.getState().opened, output: which } }); };
   return (
     <>
       <div className="ct-stage-head"><h1>Output</h1><p>Rendered at full size by a render worker. The picture stays workable meanwhile.</p></div>
-      <Working name="Left and right" does="pair, side by side, anaglyph" open={opened === 'pair'} onOpen={() => { open('pair'); }}><Pair /></Working>
-      <Working name="Views" does="numbered stills" open={opened === 'views'} onOpen={() => { open('views'); }}><Views /></Working>
-      <Working name="Lenticular sheet" does="interlaced for a lens sheet" open={opened === 'sheet'} onOpen={() => { open('sheet'); }}><Sheet /></Working>
+      <Ways stage="output" ways={WAYS} />
     </>
   );
 }
@@ -57,7 +58,7 @@ function Format({ recipe, change }: { recipe: Recipes['pair'] | Recipes['views']
 
 function Pair() {
   const [recipe, change] = useRecipe('pair');
-  const { width, height } = useRoom((s) => s.document.source);
+  const { width, height } = useRoom((s) => handedSize(s.document));
   return (
     <>
       <div className="ct-field ct-field-wide"><label htmlFor="out-packing">As</label><Select id="out-packing" value={recipe.packing} options={[...PACKINGS]} onChange={(packing) => { change({ packing }, 'Packing'); }} /></div>
@@ -83,10 +84,10 @@ function Views() {
 function Sheet() {
   const [recipe, change] = useRecipe('sheet');
   const document = useRoom((s) => s.document);
-  const { source, budget } = document;
+  const { budget } = document, size = handedSize(document);
   let plan: ReturnType<typeof planSheet> | undefined, problem: string | undefined;
   try {
-    plan = planSheet({ ...recipe, viewWidth: source.width, viewHeight: source.height });
+    plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
     if (recipe.views > plan.columnsPerLens * 4) problem = `${recipe.views} views cannot be told apart in ${plan.columnsPerLens.toFixed(2)} columns.`;
   } catch (error) {
     problem = error instanceof CoreError ? error.message : String(error);
@@ -98,7 +99,7 @@ function Sheet() {
     </div>
   );
   // Between neighbouring views the parallax of the deepest thing should step by about one lens at most.
-  const depthMm = parallaxMm(Math.max(Math.abs(budget.nearPx), Math.abs(budget.farPx)), source.width, { ...document.viewing, widthMm: recipe.widthMm });
+  const depthMm = parallaxMm(Math.max(Math.abs(budget.nearPx), Math.abs(budget.farPx)), size.width, { ...document.viewing, widthMm: recipe.widthMm });
   const stepLenses = plan ? (depthMm / (recipe.views - 1) / 25.4) * recipe.lpi : 0;
   return (
     <>

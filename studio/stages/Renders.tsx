@@ -47,7 +47,7 @@ function Row({ render }: { render: RenderSummary }) {
         {state === 'queued' && <span>{render.step}</span>}
         {state === 'stopped' && <span>Stopped{outputs.length > 0 ? ` after ${outputs.length} ${outputs.length === 1 ? 'file' : 'files'}` : ''}</span>}
         {state === 'failed' && <span className="ct-warn"><b>Failed.</b> {render.error}</span>}
-        {state === 'done' && report && <><span>{figure(report.width)} × {figure(report.height)} px, {bytes(total)}</span><small>in {figure(report.milliseconds / 1000, 1)} s, up to {figure(report.revealedShare * 100, 2)} % revealed</small></>}
+        {state === 'done' && report && <><span>{figure(report.width)} × {figure(report.height)} px, {bytes(total)}</span><small>in {figure(report.milliseconds / 1000, 1)} s, up to {figure(report.revealedShare * 100, 2)} % revealed{report.openPx ? `, ${figure(report.openPx)} px not filled` : ''}</small></>}
       </td>
       <td className="ct-actions">
         {outputs.length > 0 && outputs.length <= 2 && outputs.map((o) => <Button key={o.n} size="small" href={`/api/renders/${render.id}/files/${o.n}`} title={`${o.name}, ${bytes(o.size)}`}>{shortName(o.name)}</Button>)}

@@ -6,9 +6,9 @@ import { comfortPx, fitIntoComfort } from '@/core/stereo/units';
 import { figure, signed } from '../numbers';
 import { Bead } from '../parts/Bead';
 import { Choice } from '../parts/Choice';
-import { Working } from '../parts/Working';
+import { Ways } from '../parts/Ways';
 import { useRoom, useRoomStore } from '../room/context';
-import type { ShotDocument } from '@/core/shot/document';
+import { handedSize, type ShotDocument } from '@/core/shot/document';
 
 /** Screens that occur often, as a beginning; sizes are the visible width. */
 const SCREENS: readonly Omit<ShotDocument['viewing'], 'comfortArcmin'>[] = [
@@ -19,19 +19,20 @@ const SCREENS: readonly Omit<ShotDocument['viewing'], 'comfortArcmin'>[] = [
 ];
 const SOURCE_EYE = { left: 'Only the right view is made; the source is the left one.', centre: 'Left and right both move.', right: 'Only the left view is made; the source is the right one.' } as const;
 
+const WAYS = [
+  { key: 'budget', name: 'Budget', does: 'all depth, screen plane', Way: BudgetOptions },
+  { key: 'eyes', name: 'Eyes', does: 'which view the source is', Way: Eyes },
+  { key: 'edges', name: 'Edges', does: 'where the picture tears', Way: Edges },
+  { key: 'seen-on', name: 'Seen on', does: 'screen, distance, comfort', Way: SeenOn },
+] as const;
+
 /** How far in front of and behind the screen, for which screen; which view the source stands for; how edges part. */
 export function StereoStage() {
-  const store = useRoomStore();
-  const opened = useRoom((s) => s.opened.stereo);
   const sourceEye = useRoom((s) => s.document.sourceEye);
-  const open = (which: string): void => { store.getState().set({ opened: { ...store.getState().opened, stereo: which } }); };
   return (
     <>
       <div className="ct-stage-head"><h1>Stereo</h1><p>Source eye <b>{sourceEye}</b>. {SOURCE_EYE[sourceEye]}</p></div>
-      <Working name="Budget" does="all depth, screen plane" open={opened === 'budget'} onOpen={() => { open('budget'); }}><BudgetOptions /></Working>
-      <Working name="Eyes" does="which view the source is" open={opened === 'eyes'} onOpen={() => { open('eyes'); }}><Eyes /></Working>
-      <Working name="Edges" does="where the picture tears" open={opened === 'edges'} onOpen={() => { open('edges'); }}><Edges /></Working>
-      <Working name="Seen on" does="screen, distance, comfort" open={opened === 'seen-on'} onOpen={() => { open('seen-on'); }}><SeenOn /></Working>
+      <Ways stage="stereo" ways={WAYS} />
     </>
   );
 }
@@ -39,12 +40,12 @@ export function StereoStage() {
 function BudgetOptions() {
   const room = useRoomStore().getState();
   const document = useRoom((s) => s.document);
-  const { budget, viewing, source } = document;
+  const { budget, viewing } = document, across = handedSize(document).width;
   const all = budget.farPx - budget.nearPx;
   const plane = depthOf(0, budget);
   const round = (v: number): number => Math.round(v * 10) / 10;
-  const most = Math.max(20, Math.round(source.width * 0.12));
-  const comfort = comfortPx(source.width, viewing);
+  const most = Math.max(20, Math.round(across * 0.12));
+  const comfort = comfortPx(across, viewing);
   const beyond = budget.nearPx < comfort.nearPx - 0.05 || budget.farPx > comfort.farPx + 0.05;
   const keepPlane = (nextAll: number): void => {
     const at = Number.isFinite(plane) ? plane : 0.5;
@@ -58,7 +59,7 @@ function BudgetOptions() {
       <p className={beyond ? 'ct-hint ct-warn' : 'ct-hint'}>
         {beyond ? <><b>Outside comfort</b> on {viewing.name}: {signed(comfort.nearPx, 1)} to {signed(comfort.farPx, 1)} px are comfortable.</> : <>Comfortable on {viewing.name}: {signed(comfort.nearPx, 1)} to {signed(comfort.farPx, 1)} px.</>}
       </p>
-      <Button block disabled={!beyond} onClick={() => { room.change('Fit into comfort', { budget: fitIntoComfort(budget, source.width, viewing) }); }}>Fit into comfort</Button>
+      <Button block disabled={!beyond} onClick={() => { room.change('Fit into comfort', { budget: fitIntoComfort(budget, across, viewing) }); }}>Fit into comfort</Button>
     </>
   );
 }

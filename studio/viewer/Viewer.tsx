@@ -15,7 +15,7 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
   const store = useRoomStore();
   const frame = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null);
   const source = useRoom((s) => s.document.source);
-  const way = useRoom((s) => s.ways[s.stage]);
+  const way = useRoom((s) => s.ways[s.stage]), handed = useRoom((s) => s.document.frame);
   const budget = useRoom((s) => s.document.budget);
   const content = useMemo(() => ({ width: way === 'both' ? source.width * 2 : source.width, height: source.height }), [way, source.width, source.height]);
   const control = useCamera(frame, content);
@@ -51,6 +51,7 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
   return (
     <div className="ct-viewer" ref={frame} role="application" aria-label="Picture" {...tools.handlers} style={{ cursor: tools.cursor }}>
       <canvas ref={canvas} data-testid="picture" data-state={state === 'ready' ? 'ready' : 'loading'} />
+      {handed && <FrameLine frame={handed} camera={camera} both={way === 'both' ? source.width : 0} />}
       {tools.overlay}
       {state === 'loading' && <div className="ct-viewer-note"><Spin size="small" /> Fetching the picture</div>}
       {typeof state === 'object' && (
@@ -61,6 +62,15 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
         </div>
       )}
     </div>
+  );
+}
+
+/** The frame of an extended canvas: what is handed over. */
+function FrameLine({ frame: { left, top, width, height }, camera: { x, y, zoom }, both }: { frame: { left: number; top: number; width: number; height: number }; camera: { x: number; y: number; zoom: number }; both: number }) {
+  return (
+    <svg className="ct-over" aria-hidden>
+      {(both > 0 ? [0, both] : [0]).map((shift) => { const at = { x: (left + shift - x) * zoom, y: (top - y) * zoom, width: width * zoom, height: height * zoom }; return <g key={shift}><rect className="ct-casing" {...at} /><rect className="ct-line" {...at} strokeDasharray="6 5" /></g>; })}
+    </svg>
   );
 }
 

@@ -11,6 +11,12 @@ export function addRegionStroke(s: RoomState, points: readonly Point[]): void {
   else s.choose({ kind: 'region', way: s.joining, strokes: [stroke] });
 }
 
+/** Widens the band over hair and leaves; where no band is solved yet, one begins. */
+export function addHairStroke(s: RoomState, points: readonly Point[]): void {
+  const { edge } = s.choice;
+  s.set({ choice: { ...s.choice, edge: { ...edge, solvePx: edge.solvePx || 4, unsure: [...edge.unsure, { size: s.hairSize, points: thin(points, s.hairSize / 4) }] } } });
+}
+
 /** Adds a flood from the place that was clicked. */
 export function addFlood(s: RoomState, at: Point): void {
   s.choose({ kind: 'flood', way: s.joining, x: Math.round(at.x * 10) / 10, y: Math.round(at.y * 10) / 10, ...s.flood });

@@ -2,9 +2,9 @@
 
 import equal from 'fast-deep-equal';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
-import type { Look, LookRequest, RasterNames } from '@/compute/ways';
+import { proxy } from 'comlink';
+import type { Look, LookRequest, RasterNames, SeenDocument } from '@/compute/ways';
 import type { ShotDocument } from '@/core/shot/document';
-import type { StereoPart } from '@/core/shot/renderView';
 import { useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
 import { FrameStack, type Camera } from './frames';
@@ -16,27 +16,32 @@ const ROCK_MS = 220;
 export function lookRequest(s: RoomState): LookRequest {
   return {
     way: s.ways[s.stage], flipped: s.flipped, markReveal: s.markReveal, depthStrength: s.depthStrength, contourPx: contourStep(s.document.budget.farPx - s.document.budget.nearPx),
-    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' ? s.active : null, ground: s.stage === 'cut' && s.opened.cut === 'check' ? s.ground : undefined, choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
+    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' || s.stage === 'fill' ? s.active : null, check: s.stage === 'cut' && s.opened.cut === 'check' ? s.check : undefined, spare: s.spare, behind: s.stage === 'fill' ? s.behind : undefined, behindDepth: paintsBehind(s), choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
   };
 }
 
+/** True while strokes go to the depth behind the plates. */
+export function paintsBehind(s: Pick<RoomState, 'stage' | 'active' | 'paintBehind' | 'document'>): boolean {
+  return s.stage === 'depth' && s.active === null && s.paintBehind && s.document.depth.behind !== null;
+}
+
 /** The parts of a document that a view depends on, and no more: it travels with every look. */
-export function stereoPart({ budget, sourceEye, swapEyes, tearPx, depth, source, plates }: ShotDocument): StereoPart {
+export function stereoPart({ budget, sourceEye, swapEyes, tearPx, tearSoftPx, holePx, depth, source, plates }: ShotDocument): SeenDocument {
   return {
-    budget, sourceEye, swapEyes, tearPx, depth: { near: depth.near, far: depth.far }, source: { width: source.width },
-    plates: plates.map(({ id, matte, hidden, depth: own }) => ({ id, matte, hidden, depth: { near: own.near, far: own.far } })),
+    budget, sourceEye, swapEyes, tearPx, tearSoftPx, holePx, depth: { near: depth.near, far: depth.far }, source: { width: source.width },
+    plates: plates.map(({ id, matte, hidden, piece, tearPx: tear, tearSoftPx: soft, depth: own }) => ({ id, matte, hidden, piece, tearPx: tear, tearSoftPx: soft, depth: { near: own.near, far: own.far } })),
   };
 }
 
 /** Which rasters a document is made of. */
-export function rasterNames({ depth, plates }: ShotDocument): RasterNames {
-  return { depth: depth.revision, plates: plates.flatMap((p) => (p.matte !== null && p.depth.revision !== null ? [{ id: p.id, matte: p.matte, depth: p.depth.revision }] : [])) };
+export function rasterNames({ depth, fill, overpaint, plates }: ShotDocument): RasterNames {
+  return { depth: depth.revision, behind: depth.behind, fill, overpaint, plates: plates.flatMap((p) => (p.matte !== null && p.depth.revision !== null ? [{ id: p.id, fill: p.fill, overpaint: p.overpaint, matte: p.matte, depth: p.depth.revision, piece: p.piece && { mediaId: p.piece.mediaId, width: p.piece.width, height: p.piece.height } }] : [])) };
 }
 
 /** True where the only difference is one depth that has become `own`: the page has painted it itself. */
 function onlyOwn(next: RasterNames, known: RasterNames, own: string): boolean {
-  if (next.plates.length !== known.plates.length) return false;
-  const changed = [next.depth !== known.depth ? next.depth : '', ...next.plates.map((p, n) => (p.id !== known.plates[n].id || p.matte !== known.plates[n].matte ? 'other' : p.depth !== known.plates[n].depth ? p.depth : ''))].filter(Boolean);
+  if (next.plates.length !== known.plates.length || next.fill !== known.fill || next.overpaint !== known.overpaint || next.plates.some((p, n) => p.fill !== known.plates[n].fill || p.overpaint !== known.plates[n].overpaint)) return false;
+  const changed = [next.depth !== known.depth ? next.depth : '', next.behind !== known.behind ? next.behind ?? 'closed' : '', ...next.plates.map((p, n) => (p.id !== known.plates[n].id || p.matte !== known.plates[n].matte ? 'other' : p.depth !== known.plates[n].depth ? p.depth : ''))].filter(Boolean);
   return changed.length === 1 && changed[0] === own;
 }
 
@@ -114,8 +119,17 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       setState('ready');
       store.getState().set({
         histogramOf: (bins) => held.remote.histogram(bins, stereoPart(store.getState().document)),
-        specksOf: (px) => { const { choice, active } = store.getState(); return held.remote.countSpecks(choice.ingredients.length > 0 ? choice : undefined, active, px); },
+        inspectCut: (px) => { const { choice, active, spare } = store.getState(); return held.remote.inspect(choice.ingredients.length > 0 ? choice : undefined, spare, active, px); },
       });
+      store.getState().set({
+        revealCounts: () => held.remote.revealCounts(stereoPart(store.getState().document), store.getState().behind),
+        worstStretch: () => held.remote.worstStretch(stereoPart(store.getState().document), store.getState().active),
+      });
+      void held.remote.onSolving(proxy((share: number) => {
+        if (dead.current) return;
+        store.getState().set({ solving: share < 1 ? share : undefined });
+        if (share === 1) ask();
+      }));
       ask();
     }, (error: unknown) => { if (!dead.current) setState({ failed: (error as Error).message }); });
     let asked: LookRequest | undefined;
@@ -123,6 +137,8 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       const next = lookRequest(s);
       if (!equal(next, asked)) { asked = next; ask(); }
     });
+    // On another canvas everything is opened anew.
+    const reopen = store.subscribe((s) => { if (s.shot.document.source.mediaId !== source.mediaId) { setState('loading'); setAttempt((n) => n + 1); } });
     let known = rasterNames(shot.document), ticket = 0, seenDocument = shot.document;
     const follow = store.subscribe((s) => {
       const force = s.depthTicket !== ticket;
@@ -144,8 +160,9 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       dead.current = true;
       stop();
       follow();
+      reopen();
       clearInterval(rock);
-      store.getState().set({ histogramOf: undefined, specksOf: undefined });
+      store.getState().set({ histogramOf: undefined, inspectCut: undefined, revealCounts: undefined, worstStretch: undefined });
       preview.current = undefined;
       held.end();
     };

@@ -8,24 +8,43 @@ import { figure, signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
 import type { CameraControl } from './useCamera';
-import { addFlood, addRegionStroke, shapeOutline } from './chooseTool';
-import { RegionMark, Trail } from './RegionMarks';
-import { lookRequest, stereoPart, type PreviewControl } from './usePreview';
+import { OpenLine } from './CutMarks';
+import { useCutTools, type CutTool } from './useCutTools';
+import { useFillTools, type FillTool } from './useFillTools';
+import { lookRequest, paintsBehind, stereoPart, type PreviewControl } from './usePreview';
 
 /** What a press on the picture does. */
-export type Tool = 'pan' | 'paint' | 'ramp' | 'outline' | 'flood' | 'region';
+export type Tool = 'pan' | 'paint' | 'ramp' | 'outline' | 'cut' | 'fill';
 
-export function toolOf(s: Pick<RoomState, 'stage' | 'opened'>): Tool {
-  if (s.stage === 'cut') {
-    const way = s.opened.cut;
-    return way === 'outline' || way === 'flood' || way === 'region' ? way : 'pan';
+/** The way of filling by hand that the pen works in, in the fill stage. */
+export function fillToolOf(s: Pick<RoomState, 'stage' | 'opened'>): FillTool | undefined {
+  const way = s.opened.fill;
+  return s.stage === 'fill' && (way === 'clone' || way === 'copy' || way === 'line' || way === 'erase') ? way : undefined;
+}
+
+/** The way of choosing that the pen works in, in the cut stage. */
+export function cutToolOf(s: Pick<RoomState, 'stage' | 'opened' | 'active' | 'document'>): CutTool | undefined {
+  if (s.stage !== 'cut') return undefined;
+  switch (s.opened.cut) {
+    case 'outline': case 'trace': case 'flood': case 'region': case 'pieces': return s.opened.cut;
+    case 'edge': return 'hair';
+    case 'bring': return s.document.plates.some((p) => p.id === s.active && p.piece !== null && !p.locked && !p.hidden) ? 'place' : undefined;
+    default: return undefined;
   }
+}
+
+export function toolOf(s: Pick<RoomState, 'stage' | 'opened' | 'active' | 'document'>): Tool {
+  if (s.stage === 'cut') return cutToolOf(s) ? 'cut' : 'pan';
+  if (s.stage === 'fill') return fillToolOf(s) ? 'fill' : 'pan';
   if (s.stage !== 'depth') return 'pan';
   const open = s.opened.depth;
   return open === 'paint' || open === 'ramp' || open === 'outline' ? open : 'pan';
 }
 
 interface Point { readonly x: number; readonly y: number }
+
+/** Which depth a stroke lands on. */
+const targetOf = (s: RoomState): string | null => (paintsBehind(s) ? 'behind' : s.active);
 
 /** The pen on the picture: panning, painting, ramps and outlines, and what is drawn over the picture meanwhile. */
 export function useTools(control: CameraControl, preview: PreviewControl): {
@@ -35,18 +54,21 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
 } {
   const store = useRoomStore();
   const tool = useRoom(toolOf);
-  const shape = useRoom((s) => (s.stage === 'cut' ? s.outlineShape : 'corners'));
-  const corner = useRef<Point | undefined>(undefined);
+  const cutTool = useRoom(cutToolOf), fillTool = useRoom(fillToolOf);
   const brush = useRoom((s) => s.brush);
   const { camera } = control;
   const [pointer, setPointer] = useState<Point | undefined>();
   const [line, setLine] = useState<{ from: Point; to: Point } | undefined>();
   const [outline, setOutline] = useState<Point[]>([]);
-  const [trail, setTrail] = useState<Point[]>([]);
   const [panning, setPanning] = useState(false);
   const drag = useRef<{ kind: Tool; x: number; y: number; points: StrokePoint[] } | undefined>(undefined);
   const latest = useRef({ camera, outline });
   latest.current = { camera, outline };
+
+  const onScreen = (p: Point): Point => ({ x: (p.x - camera.x) * camera.zoom, y: (p.y - camera.y) * camera.zoom });
+  const cutHand = useCutTools(cutTool, camera.zoom, onScreen, preview), fillHand = useFillTools(fillTool, camera.zoom, onScreen);
+  const cut = tool === 'fill' ? fillHand : cutHand;
+  const handed = tool === 'cut' || tool === 'fill';
 
   const toPicture = (e: { clientX: number; clientY: number; currentTarget: Element }): Point => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -59,7 +81,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     const s = store.getState();
     const way = s.ways[s.stage];
     if (way === 'picture' || way === 'depth' || way === 'depth-over-picture') return true;
-    s.notify('info', s.stage === 'cut' ? 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.' : 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.');
+    s.notify('info', s.stage === 'fill' ? 'Filling is done on the plates themselves. Choose Picture above.' : s.stage === 'cut' ? 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.' : 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.');
     return false;
   };
 
@@ -99,19 +121,18 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
   const down = (e: PenEvent): void => {
     const wanted: Tool = e.button === 1 || e.buttons === 4 || panKeyHeld() ? 'pan' : e.button === 0 ? tool : 'pan';
     if (e.button === 2) return;
-    if (wanted !== 'pan' && (!mayWork() || (store.getState().stage === 'depth' && !mayPaint()))) return;
+    if (wanted !== 'pan' && (!mayWork() || ((store.getState().stage === 'depth' || wanted === 'fill') && !mayPaint()))) return;
     e.currentTarget.setPointerCapture(e.pointerId);
     const at = toPicture(e);
     drag.current = { kind: wanted, x: e.clientX, y: e.clientY, points: [] };
     if (wanted === 'pan') setPanning(true);
     if (wanted === 'paint') {
-      void preview.preview.current?.remote.beginStroke(store.getState().brush, store.getState().active);
+      void preview.preview.current?.remote.beginStroke(store.getState().brush, targetOf(store.getState()));
       extend(e);
     }
     if (wanted === 'ramp') setLine({ from: at, to: at });
-    if (wanted === 'outline') { if (shape === 'corners') setOutline((points) => [...points, at]); else corner.current = at; }
-    if (wanted === 'flood') addFlood(store.getState(), at);
-    if (wanted === 'region') setTrail([at]);
+    if (wanted === 'outline') setOutline((points) => [...points, at]);
+    if (wanted === 'cut' || wanted === 'fill') cut.down(at, e);
   };
 
   const extend = (e: PenEvent): void => {
@@ -137,15 +158,15 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     const at = toPicture(e);
     setPointer(at);
     const d = drag.current;
-    if (!d) { hover(at); return; }
+    if (!d) { hover(at); if (handed) cut.hover(at); return; }
     if (d.kind === 'pan') {
       control.panBy(e.clientX - d.x, e.clientY - d.y);
       d.x = e.clientX;
       d.y = e.clientY;
     } else if (d.kind === 'paint') extend(e);
-    else if (d.kind === 'region') setTrail((t) => [...t, at]);
+    else if (d.kind === 'cut' || d.kind === 'fill') cut.move(at, e);
     // Drawn with the button held, an outline follows the hand.
-    else if (d.kind === 'outline' && shape !== 'corners') { if (corner.current) setOutline(shapeOutline(shape, corner.current, at)); } else if (d.kind === 'outline' && Math.hypot(e.clientX - d.x, e.clientY - d.y) > 5) {
+    else if (d.kind === 'outline' && Math.hypot(e.clientX - d.x, e.clientY - d.y) > 5) {
       d.x = e.clientX;
       d.y = e.clientY;
       setOutline((points) => [...points, at]);
@@ -166,11 +187,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       const finish = (): void => { if (sending.current || queued.current.length > 0) setTimeout(finish, 4); else void remote?.endStroke(); };
       finish();
     }
-    if (d.kind === 'outline' && shape !== 'corners') { corner.current = undefined; if (latest.current.outline.length > 2) closeOutline(); }
-    if (d.kind === 'region') {
-      addRegionStroke(s, trail);
-      setTrail([]);
-    }
+    if ((d.kind === 'cut' || d.kind === 'fill') && pointer) cut.up(pointer);
     if (d.kind === 'ramp' && line) {
       setLine(undefined);
       if (Math.hypot(line.to.x - line.from.x, line.to.y - line.from.y) * camera.zoom < 4) {
@@ -179,7 +196,7 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       }
       const { fromDepth, toDepth, reach, against } = s.ramp;
       const edit = { kind: 'ramp' as const, from: { ...line.from, depth: fromDepth }, to: { ...line.to, depth: toDepth }, reach, against };
-      void remote?.applyEdit(edit, s.active).then(preview.ask);
+      void remote?.applyEdit(edit, targetOf(s)).then(preview.ask);
       s.edit(edit);
     }
   };
@@ -193,16 +210,12 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       if (points.length > 0) s.notify('info', 'An outline needs at least three corners. Click them one after another; a double click or Enter closes it.');
       return;
     }
-    if (s.stage === 'cut') {
-      s.choose({ kind: 'outline', way: s.joining, points: points.map((p) => ({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 })) });
-      return;
-    }
     const edit = { kind: 'polygon' as const, points, depth: s.outlineDepth };
-    void preview.preview.current?.remote.applyEdit(edit, s.active).then(preview.ask);
+    void preview.preview.current?.remote.applyEdit(edit, targetOf(s)).then(preview.ask);
     s.edit(edit);
   }, [preview, store]);
 
-  useEffect(() => { setOutline([]); setLine(undefined); setTrail([]); }, [tool]);
+  useEffect(() => { setOutline([]); setLine(undefined); }, [tool]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       if (latest.current.outline.length === 0) return;
@@ -217,13 +230,12 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     return () => { document.removeEventListener('keydown', onKey, { capture: true }); };
   }, [closeOutline]);
 
-  const onScreen = (p: Point): Point => ({ x: (p.x - camera.x) * camera.zoom, y: (p.y - camera.y) * camera.zoom });
   const paintable = usePaintable();
   return {
     handlers: {
       onPointerDown: down, onPointerMove: move, onPointerUp: up, onPointerCancel: up,
-      onPointerLeave: () => { setPointer(undefined); store.getState().set({ hoverDepth: undefined }); },
-      onDoubleClick: () => { if (tool === 'outline') closeOutline(); },
+      onPointerLeave: () => { setPointer(undefined); cut.hover(undefined); store.getState().set({ hoverDepth: undefined }); },
+      onDoubleClick: () => { if (tool === 'outline') closeOutline(); if (handed) cut.doubleClick(); },
       onWheel: (e) => {
         const box = e.currentTarget.getBoundingClientRect();
         control.zoomBy(Math.exp(-e.deltaY * 0.0015), { x: e.clientX - box.left, y: e.clientY - box.top });
@@ -232,13 +244,12 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     overlay: (
       <>
         {pointer && tool === 'paint' && paintable && !panning && <BrushMark at={onScreen(pointer)} radius={(brush.size / 2) * camera.zoom} size={control.size} />}
-        {pointer && tool === 'region' && paintable && !panning && <RegionMark at={onScreen(pointer)} zoom={camera.zoom} />}
-        {trail.length > 0 && <Trail points={trail.map(onScreen)} zoom={camera.zoom} />}
+        {handed && paintable && !panning && cut.overlay}
         {line && <Line from={onScreen(line.from)} to={onScreen(line.to)} />}
-        {outline.length > 0 && <Outline points={[...outline, ...(pointer && shape === 'corners' ? [pointer] : [])].map(onScreen)} />}
+        {outline.length > 0 && <OpenLine points={[...outline, ...(pointer ? [pointer] : [])].map(onScreen)} corners={outline.map(onScreen)} />}
       </>
     ),
-    cursor: panning ? 'grabbing' : tool === 'pan' || !paintable ? 'grab' : tool === 'paint' ? 'none' : 'crosshair',
+    cursor: panning ? 'grabbing' : tool === 'pan' || !paintable ? 'grab' : tool === 'paint' ? 'none' : handed ? cut.cursor : 'crosshair',
   };
 }
 
@@ -289,15 +300,5 @@ function Line({ from, to }: { from: Point; to: Point }) {
       <div className="ct-slip" style={{ left: from.x + 10, top: from.y + 6 }}><b>{figure(ramp.fromDepth, 2)}</b></div>
       <div className="ct-slip" style={{ left: to.x + 10, top: to.y + 6 }}><b>{figure(ramp.toDepth, 2)}</b></div>
     </>
-  );
-}
-
-function Outline({ points }: { points: Point[] }) {
-  const path = points.map((p) => `${p.x},${p.y}`).join(' ');
-  return (
-    <svg className="ct-over">
-      <polygon className="ct-inside" points={path} /><polyline className="ct-casing" points={path} /><polyline className="ct-line" points={path} />
-      {points.slice(0, -1).map((p, n) => <circle key={n} cx={p.x} cy={p.y} r="4" />)}
-    </svg>
   );
 }
