@@ -6,11 +6,12 @@ import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import { renderView } from '@/core/shot/renderView';
 import { database } from '@/server/db/orm';
 import { readRaster, sourceRaster } from '@/server/media/decode';
-import { readPlates } from '@/server/media/platesFolder';
+import { readPlates } from '@/server/media/readPlates';
 import { loadRevision, readMap } from '@/server/rasters/tiles';
 import { bringIn } from '@/server/shots/bringIn';
 import { createProject } from '@/server/shots/desk';
-import { actOnPlates, shotRasters } from '@/server/shots/plates';
+import { shotRasters } from '@/server/shots/platePixels';
+import { actOnPlates } from '@/server/shots/plates';
 import { changeDocument, editDepth, moveInHistory, replaceDepth, shotState } from '@/server/shots/shots';
 import { corkTwin, ROOT, scratch } from '../support/cli';
 import { houseOfTest } from '../support/house';
@@ -46,7 +47,7 @@ describe('plates of a stored shot', () => {
     expect(planned.document.plates[0]).toMatchObject({ name: 'Box', matte: null, choice: null });
     await expect(editDepth(id, planned.head, { kind: 'polygon', points: [{ x: 0, y: 0 }, { x: 9, y: 0 }, { x: 0, y: 9 }], depth: 1 }, plate)).rejects.toThrow('Box is only planned');
 
-    const cut = await actOnPlates(id, planned.head, { action: 'cut', plate, name: 'Box', choice: square });
+    const cut = await actOnPlates(id, planned.head, { action: 'cut', plate, name: 'Box', choice: square, spare: true });
     expect(cut.undo).toBe('Cut Box');
     const [made] = cut.document.plates;
     expect(made.choice).toEqual(square);
@@ -66,9 +67,9 @@ describe('plates of a stored shot', () => {
 
   test('a locked plate keeps its depth and its place; another window is told; what does not exist is said', async () => {
     const id = await begin();
-    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Box', choice: square });
+    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Box', choice: square, spare: true });
     const plate = cut.document.plates[0].id;
-    await expect(actOnPlates(id, cut.head - 1, { action: 'cut', plate: null, name: 'Late', choice: square })).rejects.toMatchObject({ status: 409, code: 'moved-on' });
+    await expect(actOnPlates(id, cut.head - 1, { action: 'cut', plate: null, name: 'Late', choice: square, spare: true })).rejects.toMatchObject({ status: 409, code: 'moved-on' });
     const locked = await changeDocument(id, cut.head, 'Lock Box', { plates: [{ id: plate, locked: true }] });
     const stroke = { kind: 'stroke' as const, mode: 'set' as const, depth: 1, size: 30, hardness: 1, strength: 1, pressure: 'none' as const, points: [{ x: 150, y: 150, pressure: 1 }] };
     await expect(editDepth(id, locked.head, stroke, plate)).rejects.toThrow('Box is locked, so nothing was changed');
@@ -76,7 +77,7 @@ describe('plates of a stored shot', () => {
     await expect(changeDocument(id, locked.head, 'Move', { plates: [{ id: plate, near: 0.4, far: 0.3 }] })).rejects.toThrow('Box is locked');
     await expect(changeDocument(id, locked.head, 'Turn', { plates: [{ id: plate, locked: false, near: 0.01 }] })).rejects.toMatchObject({ status: 422, code: 'span-turned' });
     await expect(changeDocument(id, locked.head, 'None', { plates: [{ id: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', hidden: true }] })).rejects.toMatchObject({ status: 404 });
-    await expect(actOnPlates(id, locked.head, { action: 'cut', plate: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', name: 'X', choice: square })).rejects.toMatchObject({ status: 404 });
+    await expect(actOnPlates(id, locked.head, { action: 'cut', plate: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', name: 'X', choice: square, spare: true })).rejects.toMatchObject({ status: 404 });
     const open = await changeDocument(id, locked.head, 'Unlock Box', { plates: [{ id: plate, locked: false }] });
     const painted = await editDepth(id, open.head, stroke, plate);
     expect(painted.document.depth.revision).toBe(open.document.depth.revision);
@@ -87,13 +88,13 @@ describe('plates of a stored shot', () => {
   test('a choice that leaves nothing is refused with its sentence, and nothing is stored', async () => {
     const id = await begin();
     const before = await head(id);
-    await expect(actOnPlates(id, before, { action: 'cut', plate: null, name: 'None', choice: { ...square, ingredients: [...square.ingredients, { ...square.ingredients[0], way: 'take' }] } })).rejects.toMatchObject({ code: 'nothing-chosen' });
+    await expect(actOnPlates(id, before, { action: 'cut', plate: null, name: 'None', choice: { ...square, ingredients: [...square.ingredients, { ...square.ingredients[0], way: 'take' }] }, spare: true })).rejects.toMatchObject({ code: 'nothing-chosen' });
     expect(await head(id)).toBe(before);
   });
 
   test('handed out as a folder and read back, it renders the same views, also through the command line', async () => {
     const id = await begin();
-    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Orange box', choice: { ...square, edge: { ...PLAIN_EDGE, featherPx: 2 } } });
+    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Orange box', choice: { ...square, edge: { ...PLAIN_EDGE, featherPx: 2 } }, spare: true });
     const out = join(dir, 'handed');
     expect(corkTwin('plates', '--shot', id, '--out', out)).toMatchObject({ status: 0, err: '' });
     const { list, rasters, ids } = await readPlates(out);

@@ -1,0 +1,170 @@
+import { execFileSync } from 'node:child_process';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
+import { database } from '@/server/db/orm';
+import { readRaster, sourceRaster } from '@/server/media/decode';
+import { readStoredPicture } from '@/server/rasters/pictures';
+import { coverage, extendBorder } from '@/server/shots/border';
+import { bringIn } from '@/server/shots/bringIn';
+import { workOf, stopWork } from '@/server/shots/longWork';
+import { createProject } from '@/server/shots/desk';
+import { actOnFill, type FillAction } from '@/server/shots/fills';
+import { shotRasters, storedMatte } from '@/server/shots/platePixels';
+import { actOnPlates } from '@/server/shots/plates';
+import { changeDocument, editDepth, moveInHistory, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
+import { ROOT, scratch } from '../support/cli';
+import { houseOfTest } from '../support/house';
+
+let house: Awaited<ReturnType<typeof houseOfTest>>, project: string;
+const dir = scratch(), width = 320, height = 200;
+const box = (left: number, top: number, right: number, bottom: number): Choice => ({ ingredients: [{ kind: 'outline', way: 'add', points: [{ x: left, y: top }, { x: right, y: top }, { x: right, y: bottom }, { x: left, y: bottom }] }], edge: PLAIN_EDGE });
+
+beforeAll(async () => {
+  house = await houseOfTest();
+  project = await createProject('Fills');
+  execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
+});
+afterAll(async () => { await house.end(); });
+
+/** A striped wall with a red box of 80 x 60 px before it, cut as a plate; the budget uncovers 10 px at each side. */
+async function begin(): Promise<ShotState> {
+  const path = join(dir, 'wall.png'), inside = (x: number, y: number): boolean => x >= 120 && x < 200 && y >= 70 && y < 130;
+  await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => { const x = i % width, y = Math.floor(i / width); return inside(x, y) ? [210, 30, 30] : Math.floor(x / 8) % 2 ? [180, 180, 150] : [70, 80, 120]; }).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
+  const id = await bringIn(project, path, 'wall.png');
+  let s = await replaceDepth(id, (await shotState(id)).head, 'Depth', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (inside(i % width, Math.floor(i / width)) ? 60000 : 3000)) });
+  s = await actOnPlates(id, s.head, { action: 'cut', plate: null, name: 'Box', choice: box(120, 70, 200, 130), spare: true });
+  return changeDocument(id, s.head, 'Budget', { budget: { nearPx: -20, farPx: 3 } });
+}
+const fill = (more: Partial<Extract<FillAction, { action: 'fill' }>> = {}): FillAction => ({ action: 'fill', plate: null, method: 'texture', seeds: [1], area: { kind: 'reveal', views: 2, marginPx: 4 }, sample: { kind: 'everywhere' }, ...more });
+const filledPixels = async (revision: string | null): Promise<number> => { const { data } = await readStoredPicture(await database(), revision!, 8); let n = 0; for (let i = 3; i < data.length; i += 4) if (data[i] > 0) n++; return n; };
+const background = async (s: ShotState): Promise<{ at(x: number, y: number): number[] }> => { const { picture } = await shotRasters(s.document, await readRaster(await sourceRaster(s.document.source), 8)); return { at: (x, y) => [...picture.data.slice((y * picture.width + x) * 4, (y * picture.width + x) * 4 + 3)] }; };
+
+describe('filling behind plates', () => {
+  test('what is uncovered is filled with the wall’s stripes where they stood, and only there; thrown away and undone', async () => {
+    const s = await begin(), done = await actOnFill(s.id, s.head, fill());
+    expect(done.undo).toBe('Fill the back plate');
+    const n = await filledPixels(done.document.fill);
+    // Two strips of some 10 px beside the box's edges with their margins, not the whole hole.
+    expect(n).toBeGreaterThan(2 * 60 * 10);
+    expect(n).toBeLessThan(86 * 66 * 0.75);
+    const behind = await background(done);
+    let right = 0;
+    for (let y = 75; y < 125; y += 5) for (const x of [121, 124, 132, 195]) if (Math.abs(behind.at(x, y)[0] - (Math.floor(x / 8) % 2 ? 180 : 70)) < 30) right++;
+    expect(right).toBeGreaterThan(36);
+    const cleared = await actOnFill(s.id, done.head, { action: 'clear', plate: null });
+    expect(cleared.document.fill).toBeNull();
+    expect((await moveInHistory(s.id, cleared.head, 'undo')).document.fill).toBe(done.document.fill);
+  });
+
+  test('several proposals differ; one of them is taken', async () => {
+    const s = await begin(), done = await actOnFill(s.id, s.head, fill({ seeds: [1, 2], area: { kind: 'hidden' } }));
+    expect(done.proposals).toHaveLength(2);
+    expect(done.document.fill).toBe(done.proposals![0]);
+    const taken = await actOnFill(s.id, done.head, { action: 'take', plate: null, revision: done.proposals![1] });
+    expect(taken.document.fill).toBe(done.proposals![1]);
+    await expect(actOnFill(s.id, taken.head, { action: 'take', plate: null, revision: s.document.depth.revision })).rejects.toMatchObject({ status: 404 });
+  });
+
+  test('smoothly, from one side, and only where a choice says', async () => {
+    const s = await begin(), smooth = await actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'choice', choice: box(150, 60, 180, 140) } }));
+    const { data } = await readStoredPicture(await database(), smooth.document.fill!, 8), alpha = (x: number, y: number): number => data[(y * width + x) * 4 + 3];
+    expect([alpha(160, 100), alpha(130, 100), alpha(160, 40)]).toEqual([255, 0, 0]);
+    const sided = await actOnFill(s.id, smooth.head, fill({ sample: { kind: 'left' } }));
+    expect(await filledPixels(sided.document.fill)).toBeGreaterThan(1000);
+  });
+
+  test('by hand: a clone lands behind the box alone; erasing takes it back; what lands nowhere says so', async () => {
+    const s = await begin(), clone = { kind: 'clone' as const, size: 30, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }], sources: [{ dx: -96, dy: 0 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: false };
+    const done = await actOnFill(s.id, s.head, { action: 'edit', plate: null, edit: clone });
+    expect((await background(done)).at(160, 100)).toEqual(Math.floor((160 - 96) / 8) % 2 ? [180, 180, 150] : [70, 80, 120]);
+    const erased = await actOnFill(s.id, done.head, { action: 'edit', plate: null, edit: { kind: 'erase', size: 200, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }] } });
+    expect(await filledPixels(erased.document.fill)).toBe(0);
+    await expect(actOnFill(s.id, erased.head, { action: 'edit', plate: null, edit: { ...clone, points: [{ x: 20, y: 20 }] } })).rejects.toMatchObject({ code: 'missed' });
+    const beyond = await actOnFill(s.id, erased.head, { action: 'edit', plate: null, edit: { ...clone, points: [{ x: 20, y: 20 }], sources: [{ dx: 8, dy: 0 }], beyond: true } });
+    expect((await background(beyond)).at(20, 20)).toEqual([180, 180, 150]);
+  });
+
+  test('a plate goes on behind a nearer one, and is filled there', async () => {
+    const s = await begin();
+    const wall = await actOnPlates(s.id, s.head, { action: 'cut', plate: null, name: 'Panel', choice: box(60, 40, 260, 160), spare: true }), panel = wall.document.plates.find((p) => p.name === 'Panel')!;
+    const nearer = await changeDocument(s.id, wall.head, 'Apart', { plates: [{ id: panel.id, near: 0.3, far: 0.2 }] });
+    const done = await actOnFill(s.id, nearer.head, fill({ plate: panel.id }));
+    expect(await filledPixels(done.document.plates.find((p) => p.id === panel.id)!.fill)).toBeGreaterThan(500);
+    await expect(actOnFill(s.id, done.head, fill({ plate: done.document.plates.find((p) => p.name === 'Box')!.id }))).rejects.toMatchObject({ code: 'nothing-hidden', message: expect.stringContaining('Nothing hides Box') });
+    const locked = await changeDocument(s.id, done.head, 'Lock', { plates: [{ id: panel.id, locked: true }] });
+    await expect(actOnFill(s.id, locked.head, fill({ plate: panel.id }))).rejects.toMatchObject({ code: 'plate-locked' });
+  });
+
+  test('nothing uncovered, nothing hidden, a moved-on shot: each says what it is', async () => {
+    const s = await begin(), flat = await changeDocument(s.id, s.head, 'Flat', { budget: { nearPx: 0, farPx: 0 }, holePx: 0 });
+    await expect(actOnFill(s.id, flat.head, fill())).rejects.toMatchObject({ code: 'nothing-revealed' });
+    await expect(actOnFill(s.id, flat.head - 1, fill())).rejects.toMatchObject({ status: 409, code: 'moved-on' });
+    const bare = await actOnPlates(s.id, flat.head, { action: 'remove', plate: flat.document.plates[0].id });
+    await expect(actOnFill(s.id, bare.head, fill())).rejects.toMatchObject({ code: 'nothing-hidden' });
+  });
+
+  test('a fill can be stopped and changes nothing', async () => {
+    const s = await begin(), running = actOnFill(s.id, s.head, fill({ seeds: [1, 2, 3, 4], area: { kind: 'hidden' } }));
+    const refused = expect(running).rejects.toMatchObject({ code: 'stopped', message: 'Filling the back plate was stopped, so nothing was changed.' });
+    for (let n = 0; n < 400 && workOf(s.id) === null; n++) await new Promise((r) => setTimeout(r, 5));
+    stopWork(s.id);
+    await refused;
+    expect((await shotState(s.id)).head).toBe(s.head);
+  });
+});
+
+describe('the depth behind the plates', () => {
+  test('goes on from around by itself; opened it is painted, and views see it there; thrown away it goes on again', async () => {
+    const s = await begin(), behindAt = async (t: ShotState): Promise<number> => (await shotRasters(t.document, await readRaster(await sourceRaster(t.document.source), 8))).depth.data[100 * width + 160];
+    expect(await behindAt(s)).toBe(3000);
+    const stroke = { kind: 'polygon' as const, points: [{ x: 140, y: 80 }, { x: 180, y: 80 }, { x: 180, y: 120 }, { x: 140, y: 120 }], depth: 0.5 };
+    await expect(editDepth(s.id, s.head, stroke, null, true)).rejects.toMatchObject({ code: 'not-opened' });
+    const opened = await actOnPlates(s.id, s.head, { action: 'open-behind' });
+    expect(await behindAt(opened)).toBe(3000);
+    const painted = await editDepth(s.id, opened.head, stroke, null, true);
+    expect(Math.abs((await behindAt(painted)) - 32768)).toBeLessThanOrEqual(1);
+    // The back plate's own map, from which plates are cut, stays as it was.
+    expect(painted.document.depth.revision).toBe(s.document.depth.revision);
+    expect(await behindAt(await actOnPlates(s.id, painted.head, { action: 'close-behind' }))).toBe(3000);
+    const bare = await actOnPlates(s.id, (await shotState(s.id)).head, { action: 'remove', plate: s.document.plates[0].id });
+    await expect(actOnPlates(s.id, bare.head, { action: 'open-behind' })).rejects.toMatchObject({ code: 'nothing-hidden' });
+  });
+});
+
+test('documents of before get fills, tears, a frame and a depth behind', async () => {
+  const [{ Migration20261125180000 }, { Migration20261125200000 }] = [await import('@/server/db/migrations/Migration20261125180000'), await import('@/server/db/migrations/Migration20261125200000')];
+  const s = await begin(), em = await database();
+  await em.execute("update shot set document = (document - 'fill' - 'holePx' - 'frame' - 'tearSoftPx') #- '{depth,behind}' #- '{plates,0,fill}' #- '{plates,0,tearPx}' #- '{plates,0,tearSoftPx}' where id = ?", [s.id]);
+  for (const Migration of [Migration20261125180000, Migration20261125200000]) {
+    const migration = new Migration(em.getDriver(), em.config), statements: string[] = [];
+    migration.addSql = (sql) => { statements.push(sql as string); };
+    migration.up();
+    for (const sql of statements) await em.execute(sql);
+  }
+  expect((await shotState(s.id)).document).toEqual(s.document);
+});
+
+describe('the border', () => {
+  test('is measured, extended by just enough, and then no view runs out within the frame; undo takes it back', async () => {
+    const s = await begin(), deep = await changeDocument(s.id, s.head, 'Deep', { budget: { nearPx: -10, farPx: 24 } });
+    const dry = await coverage(s.id, 2);
+    // The wall lies at 3000 of 65535: 22.4 px behind the screen; each eye sees half of it.
+    expect([dry.left, dry.right]).toEqual([11, 11]);
+    const wide = await extendBorder(s.id, deep.head, { left: dry.left, right: dry.right, top: 0, bottom: 0, method: 'mirror', seed: 1 });
+    expect(wide.document).toMatchObject({ source: { width: width + 22, height }, frame: { left: 11, top: 0, width, height, mediaId: s.document.source.mediaId } });
+    expect(await coverage(s.id, 2)).toMatchObject({ left: 0, right: 0 });
+    const [plate] = wide.document.plates, matte = await storedMatte(plate.matte!);
+    expect([matte.data[100 * (width + 22) + 130], matte.data[100 * (width + 22) + 131]]).toEqual([0, 255]);
+    expect(plate.choice!.ingredients[0]).toMatchObject({ points: [{ x: 131, y: 70 }, {}, {}, {}] });
+    const picture = await readRaster(await sourceRaster(wide.document.source), 8), was = await readRaster(await sourceRaster(s.document.source), 8);
+    for (const [x, y] of [[0, 0], [160, 100], [319, 199]]) expect([...picture.data.slice((y * (width + 22) + x + 11) * 4, (y * (width + 22) + x + 11) * 4 + 3)]).toEqual([...was.data.slice((y * width + x) * 4, (y * width + x) * 4 + 3)]);
+    const back = await moveInHistory(s.id, wide.head, 'undo');
+    expect(back.document).toMatchObject({ source: { width }, frame: null });
+  });
+  test('nothing to add, or too much, is refused', async () => {
+    const s = await begin(), none = { left: 0, right: 0, top: 0, bottom: 0, method: 'mirror' as const, seed: 1 };
+    await expect(extendBorder(s.id, s.head, none)).rejects.toMatchObject({ code: 'no-border' });
+    await expect(extendBorder(s.id, s.head, { ...none, left: 321 })).rejects.toThrow('The border at the left is 321 px; it must be a whole number from 0 to 320 px.');
+  });
+});

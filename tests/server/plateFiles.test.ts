@@ -1,0 +1,198 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { readdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import sharp from 'sharp';
+import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
+import { distanceTo } from '@/core/raster/distance';
+import { holePush } from '@/core/shot/plates';
+import { renderView } from '@/core/shot/renderView';
+import { cacheDir } from '@/server/config';
+import { readRaster, sourceRaster } from '@/server/media/decode';
+import { bringIn } from '@/server/shots/bringIn';
+import { createProject } from '@/server/shots/desk';
+import { shotRasters, storedMatte } from '@/server/shots/platePixels';
+import { actOnFill } from '@/server/shots/fills';
+import { actOnPlates } from '@/server/shots/plates';
+import { exportPlates, importPlates, type PlatesExport } from '@/server/shots/platesFiles';
+import { changeDocument, shotState, type ShotState } from '@/server/shots/shots';
+import { ROOT, scratch } from '../support/cli';
+import { houseOfTest } from '../support/house';
+
+let house: Awaited<ReturnType<typeof houseOfTest>>, project: string;
+const dir = scratch(), width = 260, height = 180;
+const choice: Choice = { ingredients: [{ kind: 'curve', way: 'add', nodes: [{ x: 60, y: 90, inX: 60, inY: 130, outX: 60, outY: 50 }, { x: 160, y: 90, inX: 160, inY: 50, outX: 160, outY: 130 }] }], edge: { ...PLAIN_EDGE, featherPx: 2 } };
+
+beforeAll(async () => {
+  house = await houseOfTest();
+  project = await createProject('Files');
+  execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
+});
+afterAll(async () => { await house.end(); });
+
+async function begin(): Promise<ShotState> {
+  const path = join(dir, 'wave.png');
+  await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => [Math.round(128 + 100 * Math.sin(i / 7)), (i * 3) % 251, Math.floor(i / width)]).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
+  const id = await bringIn(project, path, 'wave.png');
+  const cut = await actOnPlates(id, (await shotState(id)).head, { action: 'cut', plate: null, name: 'Vase & leaf', choice, spare: true });
+  return changeDocument(id, cut.head, 'Shape', { plates: [{ id: cut.document.plates[0].id, near: 0.9, far: 0.7, hidden: false, group: 'Table' }] });
+}
+
+async function handOut(id: string, form: PlatesExport): Promise<string> {
+  const { body, name } = await exportPlates(id, form), path = join(dir, name.replace('.zip', `-${form}.zip`));
+  writeFileSync(path, Buffer.from(await new Response(body).arrayBuffer()));
+  return path;
+}
+
+const view = async (s: ShotState): Promise<Uint8Array> => {
+  const { picture } = renderView({ ...s.document, budget: { nearPx: -12, farPx: 6 } }, await shotRasters(s.document, await readRaster(await sourceRaster(s.document.source), 8)), 0.5, 1);
+  return picture.data as Uint8Array;
+};
+
+describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
+  test('is brought back whole: names, depths, group, choice, and the views to the pixel', async () => {
+    const cut = await begin(), opened = await actOnPlates(cut.id, cut.head, { action: 'open-behind' });
+    const shot = await actOnFill(cut.id, opened.head, { action: 'edit', plate: null, edit: { kind: 'line', from: { x: 55, y: 90 }, to: { x: 165, y: 90 }, width: 20, beyond: false } });
+    const path = await handOut(shot.id, form), before = await view(shot), [was] = shot.document.plates;
+    const list = JSON.parse(new TextDecoder().decode(unzipSync(readFileSync(path))['plates.json'])) as { plates: { left: number; top: number; picture: string }[] };
+    if (form === 'trimmed') {
+      expect(list.plates[1].left).toBeGreaterThan(40);
+      const { info } = await sharp(Buffer.from(unzipSync(readFileSync(path))[list.plates[1].picture])).toBuffer({ resolveWithObject: true });
+      expect(info.width).toBeLessThan(140);
+    }
+    const bare = await actOnPlates(shot.id, shot.head, { action: 'remove', plate: shot.document.plates[0].id });
+    const back = await importPlates(shot.id, bare.head, path, 'plates.zip', 'zip');
+    expect(back.undo).toBe('Bring back 1 plate');
+    expect(back.document.plates[0]).toMatchObject({ name: was.name, group: 'Table', choice: was.choice, piece: null, depth: { near: 0.9, far: 0.7 }, hidden: false, locked: false });
+    const after = await view(back);
+    expect(back.document.fill).not.toBeNull();
+    expect(back.document.depth.behind).not.toBeNull();
+    let worst = 0;
+    for (let i = 0; i < before.length; i++) worst = Math.max(worst, Math.abs(before[i] - after[i]));
+    expect(worst).toBe(0);
+  });
+});
+
+test('a plate whose picture was changed outside comes back with those colours', async () => {
+  const shot = await begin(), files = unzipSync(readFileSync(await handOut(shot.id, 'zip'))), name = '01-vase-leaf-picture.png';
+  files[name] = new Uint8Array(await sharp(Buffer.from(files[name])).negate({ alpha: false }).png().toBuffer());
+  const path = join(dir, 'changed.zip');
+  writeFileSync(path, zipSync(files));
+  const back = await importPlates(shot.id, shot.head, path, 'changed.zip', 'zip');
+  expect(back.document.plates[0].piece).not.toBeNull();
+  const { plates: [{ picture }] } = await shotRasters(back.document, await readRaster(await sourceRaster(shot.document.source), 8)), source = await readRaster(await sourceRaster(shot.document.source), 8);
+  const top = (await shotRasters(back.document, source)).plates[0].top;
+  for (let c = 0; c < 3; c++) expect(picture.data[((90 - top) * width + 110) * 4 + c]).toBe(255 - source.data[(90 * width + 110) * 4 + c]);
+});
+
+test('the export’s folder is gone when its file was sent', async () => {
+  const { id } = await begin();
+  await handOut(id, 'zip');
+  await new Promise((r) => setTimeout(r, 200));
+  expect(await readdir(cacheDir('outgoing'))).toEqual([]);
+});
+
+describe('OpenRaster', () => {
+  test('a reader that we did not write sees the picture, and Python’s zip and XML the layers in their places', async () => {
+    const shot = await begin(), path = await handOut(shot.id, 'ora');
+    // Qt with Debian's kimageformat-plugins reads the merged picture; it must be the source's own view.
+    const read = "import sys; from PyQt5.QtGui import QImage, QImageReader; i = QImageReader(sys.argv[1], b'ora').read().convertToFormat(QImage.Format_RGB888); p = i.constBits(); p.setsize(i.sizeInBytes()); b = bytes(p); n = i.bytesPerLine(); sys.stdout.buffer.write(b''.join(b[y * n:y * n + 3 * i.width()] for y in range(i.height())))";
+    const seen = execFileSync('/usr/bin/python3', ['-c', read, path], { maxBuffer: 1e8, env: { ...process.env, QT_QPA_PLATFORM: 'offscreen' } });
+    const source = await readRaster(await sourceRaster(shot.document.source), 8);
+    expect(seen).toHaveLength(width * height * 3);
+    // Half-covered pixels lie over the fill instead of what was there; where the plate is whole, or none is near, it is the source.
+    const matte = await storedMatte(shot.document.plates[0].matte!), near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
+    let compared = 0;
+    for (let i = 0; i < width * height; i++) {
+      if (matte.data[i] < 255 && near[i] <= holePush(width)) continue;
+      compared++;
+      for (let c = 0; c < 3; c++) expect(Math.abs(seen[i * 3 + c] - source.data[i * 4 + c])).toBeLessThanOrEqual(1);
+    }
+    expect(compared).toBeGreaterThan(0.9 * width * height);
+    const script = `
+import sys, json, zipfile, io, xml.etree.ElementTree as E
+z = zipfile.ZipFile(sys.argv[1]); first = z.infolist()[0]
+root = E.fromstring(z.read('stack.xml'))
+print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, 'mime': z.read('mimetype').decode(), 'bad': z.testzip(), 'w': root.get('w'), 'h': root.get('h'),
+  'layers': [dict(l.attrib) for l in root.iter('layer')], 'names': z.namelist()}))`;
+    const told = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as { layers: Record<string, string>[]; names: string[] };
+    expect(told).toMatchObject({ first: 'mimetype', stored: true, mime: 'image/openraster', bad: null, w: String(width), h: String(height) });
+    expect(told.layers.map((l) => [l.name, l.visibility, l['composite-op']])).toEqual([['Vase & leaf', 'visible', 'svg:src-over'], ['Back plate', 'visible', 'svg:src-over']]);
+    expect(told.names).toEqual(expect.arrayContaining(['mergedimage.png', 'Thumbnails/thumbnail.png', told.layers[0].src]));
+    expect(Number(told.layers[0].x)).toBeGreaterThan(50);
+  });
+
+  test('comes back as plates in their places, the ground left out, nearest first in depth', async () => {
+    const shot = await begin(), path = await handOut(shot.id, 'ora');
+    const back = await importPlates(shot.id, shot.head, path, 'wave.ora', 'zip'), brought = back.document.plates[1];
+    expect(back.document.plates).toHaveLength(2);
+    expect(brought).toMatchObject({ name: 'Vase & leaf', choice: null });
+    const laid = await shotRasters({ ...back.document, plates: [brought] }, await readRaster(await sourceRaster(shot.document.source), 8)), was = await shotRasters(shot.document, await readRaster(await sourceRaster(shot.document.source), 8));
+    const at = (r: typeof laid, x: number, y: number): number[] => [...r.plates[0].picture.data.slice(((y - r.plates[0].top) * width + x) * 4, ((y - r.plates[0].top) * width + x) * 4 + 4)];
+    for (const [x, y] of [[110, 90], [70, 90], [150, 80]]) expect(at(laid, x, y)).toEqual(at(was, x, y));
+  });
+
+  const ora = async (stack: string): Promise<string> => {
+    const png = new Uint8Array(await sharp({ create: { width: 20, height: 10, channels: 4, background: { r: 9, g: 200, b: 9, alpha: 1 } } }).png().toBuffer()), path = join(dir, 'made.ora');
+    writeFileSync(path, zipSync({ mimetype: [strToU8('image/openraster'), { level: 0 }], 'stack.xml': strToU8(stack), 'data/a.png': png, 'data/b.png': png }));
+    return path;
+  };
+
+  test('layers in nested stacks move and hide with their stack', async () => {
+    const shot = await begin();
+    const path = await ora('<image w="260" h="180"><stack><stack x="30" y="20" visibility="hidden"><layer name="A &amp; B" src="data/a.png" x="5" y="5"/></stack><layer src="data/b.png" x="100" y="100"/></stack></image>');
+    const { document } = await importPlates(shot.id, shot.head, path, 'made.ora', 'zip'), [, a, b] = document.plates;
+    expect(a).toMatchObject({ name: 'A & B', hidden: true, piece: { placement: { x: 45, y: 30 } } });
+    expect(b).toMatchObject({ name: 'Layer 2', hidden: false, piece: { placement: { x: 110, y: 105 } } });
+    expect(a.depth.near).toBeGreaterThan(b.depth.near);
+  });
+
+  test.each([
+    ['no size', '<image><stack><layer src="data/a.png"/></stack></image>', 'does not say how large'],
+    ['no layer', '<image w="9" h="9"><stack/></image>', 'holds no layer'],
+    ['a way out', '<image w="9" h="9"><stack><layer src="../../etc/x.png"/></stack></image>', 'names no PNG inside'],
+    ['damage', '<image w="9" h="9"><stack><layer', 'stack.xml is damaged'],
+  ])('with %s it is refused and nothing changes', async (_name, stack, says) => {
+    const shot = await begin();
+    await expect(importPlates(shot.id, shot.head, await ora(stack), 'made.ora', 'zip')).rejects.toMatchObject({ code: 'bad-openraster', message: expect.stringContaining(says) });
+    expect((await shotState(shot.id)).head).toBe(shot.head);
+  });
+});
+
+describe('a zip that lies', () => {
+  const refused = async (files: Parameters<typeof zipSync>[0] | Uint8Array, what: object): Promise<void> => {
+    const shot = await begin(), path = join(dir, 'bad.zip');
+    writeFileSync(path, files instanceof Uint8Array ? files : zipSync(files));
+    await expect(importPlates(shot.id, shot.head, path, 'bad.zip', 'zip')).rejects.toMatchObject(what);
+    expect((await shotState(shot.id)).head).toBe(shot.head);
+    expect(await readdir(cacheDir('incoming'))).toEqual([]);
+  };
+  test('names that lead out of the folder', async () => { await refused({ '../evil.json': strToU8('{}'), 'plates.json': strToU8('{}') }, { code: 'bad-zip' }); });
+  test('nothing of ours in it', async () => { await refused({ 'readme.json': strToU8('{}') }, { code: 'no-plates' }); });
+  test('cut off', async () => { await refused(zipSync({ 'plates.json': strToU8('x'.repeat(5000)) }).slice(0, 60), { code: 'bad-zip' }); });
+  test('a list that is no JSON, or says nonsense', async () => {
+    await refused({ 'plates.json': strToU8('{"version": 1,') }, { code: 'bad-plates' });
+    await refused({ 'plates.json': strToU8('{"version": 7}') }, { code: 'bad-plates' });
+  });
+  test('plates of another picture', async () => {
+    const shot = await begin(), files = unzipSync(readFileSync(await handOut(shot.id, 'zip')));
+    const path = join(dir, 'large.png');
+    await sharp({ create: { width: 300, height: 180, channels: 3, background: '#446688' } }).png().toFile(path);
+    const other = await bringIn(project, path, 'large.png');
+    writeFileSync(join(dir, 'other.zip'), zipSync(files));
+    await expect(importPlates(other, (await shotState(other)).head, join(dir, 'other.zip'), 'other.zip', 'zip')).rejects.toMatchObject({ code: 'other-size', message: expect.stringContaining('260 × 180 px, but this one is 300 × 180 px') });
+  });
+});
+
+test('documents of before get pieces, groups and the newer values of an edge', async () => {
+  const { Migration20261125120000 } = await import('@/server/db/migrations/Migration20261125120000');
+  const { database } = await import('@/server/db/orm');
+  const shot = await begin(), em = await database();
+  await em.execute("update shot set document = jsonb_set(document, '{plates,0}', (document #> '{plates,0}') - 'piece' - 'group' #- '{choice,edge,growPx}' #- '{choice,edge,unsure}' #- '{choice,edge,growTolerance}') where id = ?", [shot.id]);
+  const migration = new Migration20261125120000(em.getDriver(), em.config), statements: string[] = [];
+  migration.addSql = (sql) => { statements.push(sql as string); };
+  migration.up();
+  for (const sql of statements) await em.execute(sql);
+  expect((await shotState(shot.id)).document.plates[0]).toEqual({ ...shot.document.plates[0], group: null });
+});
