@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { Reveal, type Revealed } from '@/core/fill/revealMap';
 import { solved } from '@/core/matte/choice';
 import type { Mask, Picture8 } from '@/core/raster/picture';
 import type { ShotRasters } from '@/core/shot/plates';
@@ -9,16 +10,36 @@ import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 
 class Unwanted extends Error {}
 
+/** Which count of a layer's reveal map is the newest. */
+const counting = new Map<number, number>();
+/** Lets what was asked meanwhile go first. */
+const breath = (): Promise<void> => new Promise((done) => { setTimeout(done); });
+
 const held = new Map<number, { readonly rasters: ShotRasters<Picture8>; readonly out: ViewBuffers<Picture8> }>();
 
 const api = {
   /** Takes what a layer is rendered from, and where its views go. */
   take(layer: number, rasters: ShotRasters<Picture8>, out: ViewBuffers<Picture8>): void { held.set(layer, { rasters, out }); },
-  forget(layer: number): void { held.delete(layer); },
+  forget(layer: number): void { held.delete(layer); counting.delete(layer); },
   /** Renders a layer and returns the number of revealed pixels. */
   render(layer: number, document: StereoPart, eye: number, scale: number): number {
     const { rasters, out } = held.get(layer)!;
     return renderView(document, rasters, eye, scale, 'fill', out).revealedCount;
+  },
+  /**
+   * What views uncover of a layer's plates; undefined where `count` is not the newest any more. Views are rendered in between.
+   * @param marginPx raster px
+   */
+  async reveal(layer: number, count: number, document: StereoPart, eyes: readonly number[], scale: number, marginPx: number): Promise<Revealed[] | undefined> {
+    counting.set(layer, count);
+    const rasters = held.get(layer)?.rasters;
+    if (!rasters) return undefined;
+    const reveal = new Reveal(document, rasters, scale), steps = reveal.see(eyes);
+    while (!steps.next().done) {
+      await breath();
+      if (counting.get(layer) !== count) return undefined;
+    }
+    return reveal.found(marginPx);
   },
   /**
    * Solves a matte in its band; undefined where something else is wanted meanwhile.

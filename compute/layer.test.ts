@@ -2,7 +2,7 @@ import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { Layer, type LayerPlace, type LayerPlate } from './layer';
 import { PlacedPiece } from './pieces';
-import type { Check, LookRequest, SeenDocument, Way } from './ways';
+import type { Check, LookRequest, RevealCount, SeenDocument, Way } from './ways';
 
 const width = 80, height = 40, id = '0f8fad5b-d9cb-469f-a165-70867728950e';
 const place = (scale = 1): LayerPlace => ({ left: 0, top: 0, right: width, bottom: height, shown: { left: 0, top: 0, right: width, bottom: height }, scale });
@@ -116,7 +116,11 @@ describe('a layer of the preview', () => {
   test('what the views uncover is counted with what is filled of it, and striped or lined', async () => {
     const filled = { width, height, data: new Uint8Array(width * height * 4).fill(255) }, look = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
     const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]), bare = layer([plate]), done = new Layer(place(), picture(), depth(), [plate], undefined, { fill: filled });
-    const [back] = (await bare.revealCounts(near, look)).filter((c) => c.id === null), [over] = (await done.revealCounts(near, look)).filter((c) => c.id === null);
+    const countBack = async (l: Layer): Promise<RevealCount> => {
+      await l.prepare(near);
+      return (await l.revealCounts(near, look))!.find((c) => c.id === null)!;
+    };
+    const back = await countBack(bare), over = await countBack(done);
     expect(back.revealed).toBeGreaterThan(20);
     expect([back.open, over.open]).toEqual([back.revealed, 0]);
     const drawn = await bare.look(request('picture', { document: near, behind: { ...look, asidePx: 30 } }));

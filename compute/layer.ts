@@ -52,15 +52,17 @@ export class Layer {
   private absolute: { readonly key: string; readonly map: DepthMap } | undefined;
   readonly choosing: Choosing;
   private readonly backdrop: Backdrop;
-  private readonly behindView = new LookBehind();
+  private readonly behindView: LookBehind;
+  private counts = 0;
   /** Counts up when the plates are laid out anew. */
   private stamp = 0;
 
   /**
    * @param picture premultiplied
-   * @param second renders the right eye beside this worker; both see the same memory
+   * @param second renders the right eye and counts what is uncovered beside this worker; both see the same memory
+   * @param onCounted is told when another reveal map than the one shown is known
    */
-  constructor(readonly place: LayerPlace, picture: Picture8, depth: Uint16Array, plates: readonly LayerPlate[], private readonly second: Remote<EyeApi> | undefined, readonly painted: Painted8 = {}, behind?: Uint16Array) {
+  constructor(readonly place: LayerPlace, picture: Picture8, depth: Uint16Array, plates: readonly LayerPlate[], private readonly second: Remote<EyeApi> | undefined, readonly painted: Painted8 = {}, behind?: Uint16Array, onCounted?: () => void) {
     const { width, height } = picture;
     this.picture = sharePicture(picture);
     this.depth = shareMap({ width, height, data: depth });
@@ -68,6 +70,7 @@ export class Layer {
     this.held = plates.map((p) => ({ ...p, depth: shareMap(p.depth) }));
     this.choosing = new Choosing(this.picture, place);
     this.backdrop = new Backdrop(this.picture);
+    this.behindView = new LookBehind(second && ((document, eyes, marginPx) => second.reveal(this.key, ++this.counts, document, eyes, this.place.scale, marginPx)), onCounted);
   }
 
   get plates(): readonly LayerPlate[] { return this.held; }
@@ -181,15 +184,13 @@ export class Layer {
     const { width, height } = this.picture;
     const whole = { left: 0, top: 0, right: width, bottom: height };
     if (request.behind && way === 'picture') {
-      this.follow(document);
-      await this.layOut(document);
+      await this.prepare(document);
       const data = this.behindView.draw(document, this.rasters!, request.active, request.behind, this.place.scale, this.fills(), this.stamp);
       return { frame: this.frameOf(whole, data), revealed: 0 };
     }
-    if (request.behindDepth && isFlat(way)) { this.follow(document); await this.layOut(document); }
+    if (request.behindDepth && isFlat(way)) await this.prepare(document);
     if (isFlat(way)) return { frame: this.lookFlat(request, whole), revealed: 0 };
-    this.follow(document);
-    await this.layOut(document);
+    await this.prepare(document);
     if (way === 'left' || way === 'right' || way === 'rock') {
       const right = way === 'rock' ? request.flipped : (way === 'right') !== request.flipped;
       const revealed = this.renderEye(document, right ? 1 : 0, request.markReveal);
@@ -216,17 +217,20 @@ export class Layer {
     return new Map<string | null, Picture8 | undefined>([[null, this.painted.fill], ...this.held.map((p): [string, Picture8 | undefined] => [p.id, p.painted?.fill])]);
   }
 
-  /** What the views uncover of every plate, nearest first, full-size px. */
-  async revealCounts(document: SeenDocument, behind: Behind): Promise<RevealCount[]> {
+  /** Lays the plates out as a document says. */
+  async prepare(document: SeenDocument): Promise<void> {
     this.follow(document);
     await this.layOut(document);
+  }
+
+  /** What the views uncover of every plate, nearest first, full-size px, once it is prepared; undefined where something newer was asked for meanwhile. */
+  revealCounts(document: SeenDocument, behind: Behind): Promise<RevealCount[] | undefined> {
     return this.behindView.counts(document, this.rasters!, behind, this.place.scale, this.fills(), this.stamp);
   }
 
   /** Where a plate is stretched most, full-size px. */
   async worstStretch(document: SeenDocument, active: string | null): Promise<{ x: number; y: number; factor: number }> {
-    this.follow(document);
-    await this.layOut(document);
+    await this.prepare(document);
     const { worst } = this.behindView.stretch(document, this.rasters!, active, this.place.scale), { left, top, scale } = this.place;
     return { x: Math.round(left + worst.x / scale), y: Math.round(top + worst.y / scale), factor: worst.factor };
   }

@@ -1,24 +1,18 @@
 import { plateGround } from '@/core/fill/plateGround';
-import { revealMap, type Revealed } from '@/core/fill/revealMap';
 import type { Picture8 } from '@/core/raster/picture';
 import { drawnPlates } from '@/core/shot/document';
 import { mapBudget } from '@/core/shot/renderView';
 import type { ShotRasters } from '@/core/shot/plates';
-import { eyePositions, sourceEyePosition } from '@/core/stereo/parallax';
+import { sourceEyePosition } from '@/core/stereo/parallax';
 import { stretchOf, type Stretch } from '@/core/stereo/stretch';
+import { RevealCounter, revealOrder, type CountElsewhere } from './revealCounter';
 import type { Behind, RevealCount, SeenDocument } from './ways';
 
-/** What the fill stage shows and counts on one layer; the reveal map is kept while nothing that decides it changes. */
+/** What the fill stage shows and counts on one layer. While a reveal map is counted in another worker the last one is shown. */
 export class LookBehind {
-  private key = '';
-  private found: readonly Revealed[] = [];
+  private readonly counter: RevealCounter;
 
-  /** What the views uncover of every plate, and what of it is filled. */
-  reveal(document: SeenDocument, rasters: ShotRasters<Picture8>, scale: number, { views, marginPx }: Behind, stamp: number): readonly Revealed[] {
-    const key = JSON.stringify([stamp, views, marginPx, document.budget, document.sourceEye, document.swapEyes, document.tearPx, document.holePx, document.depth, document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx])]);
-    if (key !== this.key) { this.key = key; this.found = revealMap(document, rasters, eyePositions(views), scale, marginPx * scale); }
-    return this.found;
-  }
+  constructor(elsewhere?: CountElsewhere, onCounted?: () => void) { this.counter = new RevealCounter(elsewhere, onCounted); }
 
   /** The picture with the nearer plates than `active` pushed aside, and what is uncovered or stretched marked. */
   draw(document: SeenDocument, rasters: ShotRasters<Picture8>, active: string | null, behind: Behind, scale: number, fills: ReadonlyMap<string | null, Picture8 | undefined>, stamp: number): Uint8ClampedArray {
@@ -38,7 +32,8 @@ export class LookBehind {
       }
     });
     if (behind.reveal) {
-      const one = this.reveal(document, rasters, scale, behind, stamp).find((r) => r.id === active), fill = fills.get(active);
+      void this.counter.want(revealOrder(document, rasters, scale, behind, stamp));
+      const one = this.counter.found.find((r) => r.id === active), fill = fills.get(active);
       if (one) markReveal(one.mask.data, fill, width, height, data);
     }
     if (behind.stretch) markStretch(this.stretch(document, rasters, active, scale), data);
@@ -54,10 +49,11 @@ export class LookBehind {
     return stretchOf(depth, { nearPx: budget.nearPx * scale, farPx: budget.farPx * scale }, (plate?.tearPx ?? document.tearPx) * scale, Math.max(0.5 - home, 0.5 + home), cover);
   }
 
-  /** Counts at full size, nearest plate first. */
-  counts(document: SeenDocument, rasters: ShotRasters<Picture8>, behind: Behind, scale: number, fills: ReadonlyMap<string | null, Picture8 | undefined>, stamp: number): RevealCount[] {
+  /** Counts at full size, nearest plate first; undefined where something newer was asked for meanwhile. */
+  async counts(document: SeenDocument, rasters: ShotRasters<Picture8>, behind: Behind, scale: number, fills: ReadonlyMap<string | null, Picture8 | undefined>, stamp: number): Promise<RevealCount[] | undefined> {
+    if (!(await this.counter.want(revealOrder(document, rasters, scale, behind, stamp)))) return undefined;
     const full = 1 / scale ** 2;
-    return this.reveal(document, rasters, scale, behind, stamp).map((r) => {
+    return this.counter.found.map((r) => {
       const fill = fills.get(r.id);
       let open = 0;
       for (let i = 0; i < r.mask.data.length; i++) if (r.mask.data[i] && (!fill || fill.data[i * 4 + 3] < 128)) open++;

@@ -25,6 +25,7 @@ let second: Remote<EyeApi> | undefined;
 /** Looks are drawn one after another: they share their buffers. */
 let turn: Promise<unknown> = Promise.resolve();
 let painting = false;
+let tellCounted: (() => void) | undefined;
 let tellSolving: ((share: number) => void) | undefined;
 /** Which matte is wanted; seen by the worker that solves it. */
 const wanted = new Int32Array(new SharedArrayBuffer(4));
@@ -125,11 +126,14 @@ const api = {
     return { specks: countSpecks(matte, px / full), rim: Math.round(count * full), edge: Math.round(edge * full) };
   },
 
-  /** What the views uncover of every plate, nearest first, full-size px. */
-  async revealCounts(document: SeenDocument, behind: Behind): Promise<RevealCount[]> {
-    const counted = turn.then(() => whole?.revealCounts(document, behind) ?? []);
-    turn = counted.catch(() => undefined);
-    return counted;
+  /** What the views uncover of every plate, nearest first, full-size px; undefined where something newer was asked for. Looks are drawn meanwhile. */
+  async revealCounts(document: SeenDocument, behind: Behind): Promise<RevealCount[] | undefined> {
+    const layer = whole;
+    if (!layer) return undefined;
+    const prepared = turn.then(() => layer.prepare(document));
+    turn = prepared.catch(() => undefined);
+    await prepared;
+    return layer.revealCounts(document, behind);
   },
 
   /** Where a plate's pixels are stretched most, full-size px. */
@@ -141,6 +145,9 @@ const api = {
 
   /** Is told the share of a matte that is solved, 1 at its end, then the look is asked for anew. */
   onSolving(told: (share: number) => void): void { tellSolving = told; },
+
+  /** Is told when more is known of what views uncover: then the look is asked for anew. */
+  onCounted(told: () => void): void { tellCounted = told; },
 
   /** Starts an edge trace at a full-size place, on the strongest edge within `reach` px; returns where. */
   beginTrace(x: number, y: number, reach: number): Place {
@@ -248,7 +255,7 @@ function replaceDetail(next: Layer | undefined): void {
 
 async function openLayer(place: LayerPlace, next: RasterNames, held?: RasterNames, from?: Layer): Promise<Layer> {
   const { picture, depth, plates, painted, behind } = await openRasters(shot!, place, next, held && from && { names: held, layer: from });
-  return new Layer(place, picture, depth, plates, second, painted, behind);
+  return new Layer(place, picture, depth, plates, second, painted, behind, () => { tellCounted?.(); });
 }
 
 const inside = (r: Rect, x: number, y: number): boolean => x >= r.left && y >= r.top && x < r.right && y < r.bottom;

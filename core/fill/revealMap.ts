@@ -17,7 +17,21 @@ export interface Revealed {
 }
 
 /** One surface that is looked at: a plate or the back plate. */
-interface Surface { readonly id: string | null; readonly top: number; readonly rows: number; /** Coverage a pixel; undefined where it covers everything. */ readonly alpha: Uint8Array | undefined; readonly spans: Int32Array; readonly depth: Uint16Array; readonly hidden: Uint8Array | undefined; readonly nearPx: number; readonly farPx: number; readonly tear: number }
+interface Surface {
+  readonly id: string | null;
+  readonly top: number;
+  readonly rows: number;
+  /** Coverage a pixel; undefined where it covers everything. */
+  readonly alpha: Uint8Array | undefined;
+  /** Where each row's coverage begins and ends. */
+  readonly spans: Int32Array;
+  readonly depth: Uint16Array;
+  /** What nearer plates hide of it in the source; undefined where that is nothing. */
+  readonly hidden: Uint8Array | undefined;
+  readonly nearPx: number;
+  readonly farPx: number;
+  readonly tear: number;
+}
 
 /**
  * Exactly which hidden pixels the given views uncover: every plate, with what it has behind nearer ones, is seen from each eye; what
@@ -30,20 +44,50 @@ interface Surface { readonly id: string | null; readonly top: number; readonly r
  * @param marginPx the map is grown by so much, raster px @default 0
  */
 export function revealMap(document: StereoPart, rasters: ShotRasters<Picture>, eyes: readonly number[], scale: number, marginPx = 0): Revealed[] {
-  const { width, height } = rasters.picture, most = isDeep(rasters.picture) ? 65535 : 255;
-  const budget = (span: { near: number; far: number }): { nearPx: number; farPx: number } => ({ nearPx: parallaxOf(span.near, document.budget) * scale, farPx: parallaxOf(span.far, document.budget) * scale });
-  const limit = (px: number): number => Math.max(px * scale, Math.min(px, 1));
-  // Nearest first: what it covers in a view, those behind it cannot show there.
-  const surfaces: Surface[] = [...drawnPlates(document.plates)].reverse().flatMap((p) => {
-    const raster = rasters.plates.find((r) => r.id === p.id);
-    return raster ? [{ id: p.id, top: raster.top, rows: raster.depth.height, ...coverOf(raster.picture, most), depth: raster.depth.data, hidden: raster.hidden?.data, tear: limit(p.tearPx ?? document.tearPx), ...budget(p.depth) }] : [];
-  });
-  surfaces.push({ id: null, top: 0, rows: height, alpha: undefined, spans: new Int32Array(0), depth: rasters.depth.data, hidden: rasters.hole?.data, tear: limit(document.tearPx), ...budget(document.depth) });
-  const marks = surfaces.map((s) => (s.hidden ? new Uint8Array(width * height) : undefined)), torn = surfaces.map(() => 0);
-  const seen = new Int32Array(width), lands = new Int32Array(width), cover = new Uint8Array(width);
-  for (const eye of eyes) {
-    const factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye), tornHere = surfaces.map(() => 0);
-    for (let y = 0; y < height; y++) {
+  const reveal = new Reveal(document, rasters, scale), steps = reveal.see(eyes);
+  while (!steps.next().done);
+  return reveal.found(marginPx);
+}
+
+/** Rows of a view between two steps. */
+const STEP_ROWS = 256;
+
+/** A reveal map made in steps, so that other work goes on between two, progress is told, and it can be given up. */
+export class Reveal {
+  private readonly surfaces: readonly Surface[];
+  private readonly marks: readonly (Uint8Array | undefined)[];
+  /** Most torn pixels of one view, by surface. */
+  private readonly torn: number[];
+  private readonly width: number;
+  private readonly height: number;
+
+  /** @param scale raster px per source px */
+  constructor(private readonly document: StereoPart, rasters: ShotRasters<Picture>, scale: number) {
+    const { width, height } = rasters.picture;
+    this.width = width;
+    this.height = height;
+    this.surfaces = surfacesOf(document, rasters, scale);
+    this.marks = this.surfaces.map((s) => (s.hidden ? new Uint8Array(width * height) : undefined));
+    this.torn = this.surfaces.map(() => 0);
+  }
+
+  /** Adds what views uncover; yields the share that is done. @param eyes positions, -1/2 to +1/2 */
+  *see(eyes: readonly number[]): Generator<number, void> {
+    const { height, torn } = this;
+    for (let n = 0; n < eyes.length; n++) {
+      const tornHere = torn.map(() => 0);
+      for (let top = 0; top < height; top += STEP_ROWS) {
+        this.seeRows(eyes[n], top, Math.min(height, top + STEP_ROWS), tornHere);
+        yield (n + Math.min(height, top + STEP_ROWS) / height) / eyes.length;
+      }
+      tornHere.forEach((t, k) => { torn[k] = Math.max(torn[k], t); });
+    }
+  }
+
+  private seeRows(eye: number, top: number, bottom: number, tornHere: number[]): void {
+    const { width, document, surfaces, marks } = this, factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
+    const seen = new Int32Array(width), lands = new Int32Array(width), cover = new Uint8Array(width);
+    for (let y = top; y < bottom; y++) {
       cover.fill(0);
       surfaces.forEach((s, n) => {
         const row = y - s.top;
@@ -66,16 +110,33 @@ export function revealMap(document: StereoPart, rasters: ShotRasters<Picture>, e
         }
       });
     }
-    tornHere.forEach((t, n) => { torn[n] = Math.max(torn[n], t); });
   }
-  return surfaces.map((s, n): Revealed => {
-    let mask: Mask = { width, height, data: marks[n] ?? new Uint8Array(width * height) };
-    if (marks[n] && marginPx > 0) mask = grown(mask, Math.round(marginPx), s, width);
-    let count = 0, covers = 0;
-    for (const v of mask.data) if (v) count++;
-    for (let i = 0; i < s.rows * width; i++) if (s.alpha === undefined || s.alpha[i] > 0) covers++;
-    return { id: s.id, mask, count, torn: torn[n], covers };
+
+  /** What the views so far uncover of every plate, nearest first. @param marginPx the map is grown by so much, raster px */
+  found(marginPx: number): Revealed[] {
+    const { width, height } = this;
+    return this.surfaces.map((s, n): Revealed => {
+      const own = this.marks[n];
+      let mask: Mask = { width, height, data: own ?? new Uint8Array(width * height) };
+      if (own && marginPx > 0) mask = grown(mask, Math.round(marginPx), s, width);
+      let count = 0, covers = 0;
+      for (const v of mask.data) if (v) count++;
+      for (let i = 0; i < s.rows * width; i++) if (s.alpha === undefined || s.alpha[i] > 0) covers++;
+      return { id: s.id, mask, count, torn: this.torn[n], covers };
+    });
+  }
+}
+
+/** Nearest first: what that covers in a view, those behind it cannot show there. */
+function surfacesOf(document: StereoPart, rasters: ShotRasters<Picture>, scale: number): Surface[] {
+  const most = isDeep(rasters.picture) ? 65535 : 255;
+  const budget = (span: { near: number; far: number }): { nearPx: number; farPx: number } => ({ nearPx: parallaxOf(span.near, document.budget) * scale, farPx: parallaxOf(span.far, document.budget) * scale });
+  const limit = (px: number): number => Math.max(px * scale, Math.min(px, 1));
+  const plates = [...drawnPlates(document.plates)].reverse().flatMap((p): Surface[] => {
+    const raster = rasters.plates.find((r) => r.id === p.id);
+    return raster ? [{ id: p.id, top: raster.top, rows: raster.depth.height, ...coverOf(raster.picture, most), depth: raster.depth.data, hidden: raster.hidden?.data, tear: limit(p.tearPx ?? document.tearPx), ...budget(p.depth) }] : [];
   });
+  return [...plates, { id: null, top: 0, rows: rasters.picture.height, alpha: undefined, spans: new Int32Array(0), depth: rasters.depth.data, hidden: rasters.hole?.data, tear: limit(document.tearPx), ...budget(document.depth) }];
 }
 
 /** A plate's coverage as 8 bits, and where in each row it begins and ends. */

@@ -2,7 +2,7 @@ import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { revealMap } from '@/core/fill/revealMap';
+import { Reveal } from '@/core/fill/revealMap';
 import { ANAGLYPHS, anaglyph, type Anaglyph } from '@/core/packing/anaglyph';
 import { sideBySide } from '@/core/packing/sideBySide';
 import { planSheet } from '@/core/lenticular/pitch';
@@ -44,32 +44,37 @@ export async function runRender(render: Render, report: Report): Promise<void> {
     if (source.hasAlpha) premultiply(picture);
     const job = new RenderJob(render, await shotRasters(render.document, picture), await shotFills(render.document), work, stored, report);
     await job.make(render.recipe);
-    await finish(render.id, job.summary(performance.now() - began));
+    const openPx = await job.openPx(render.recipe);
+    await finish(render.id, job.summary(openPx, performance.now() - began));
   } finally {
     await rm(work, { recursive: true, force: true });
   }
 }
 
+/** Share of a render after which what is open is counted. */
+const COUNTING_FROM = 0.95;
+
 class RenderJob {
   private revealedShare = 0;
   private size = { width: 0, height: 0 };
-  private readonly eyes = new Set<number>();
 
   constructor(
     private readonly render: Render, private readonly rasters: ShotRasters<Picture>, private readonly fills: ReadonlyMap<string | null, Picture>,
     private readonly work: string, private readonly stored: Set<string>, private readonly report: Report,
   ) {}
 
-  summary(milliseconds: number): Omit<RenderReport, 'files' | 'bytes'> {
-    return { ...this.size, milliseconds: Math.round(milliseconds), revealedShare: this.revealedShare, openPx: this.openPx() };
+  summary(openPx: number, milliseconds: number): Omit<RenderReport, 'files' | 'bytes'> {
+    return { ...this.size, milliseconds: Math.round(milliseconds), revealedShare: this.revealedShare, openPx };
   }
 
-  /** What the rendered views uncover behind nearer plates and nobody has filled. */
-  private openPx(): number {
+  /** What the views of a recipe uncover behind nearer plates and nobody has filled; also of those that an earlier attempt has made. */
+  async openPx(recipe: Recipe): Promise<number> {
     const { document } = this.render;
-    if (document.plates.length === 0 || this.eyes.size === 0) return 0;
+    if (document.plates.length === 0) return 0;
+    const reveal = new Reveal(document, this.rasters, 1);
+    for (const share of reveal.see(eyePositions(recipe.kind === 'pair' ? 2 : recipe.views))) await this.report(COUNTING_FROM + (1 - COUNTING_FROM) * share, 'Counting what is not filled');
     let open = 0;
-    for (const { id, mask } of revealMap(document, this.rasters, [...this.eyes], 1)) {
+    for (const { id, mask } of reveal.found(0)) {
       const fill = this.fills.get(id);
       for (let i = 0; i < mask.data.length; i++) if (mask.data[i] && !(fill && fill.data[i * 4 + 3] > 0)) open++;
     }
@@ -77,6 +82,8 @@ class RenderJob {
   }
 
   async make(recipe: Recipe): Promise<void> {
+    const { width, height } = handedSize(this.render.document);
+    this.size = { width: recipe.kind === 'pair' && recipe.packing === 'side-by-side' ? width * 2 : width, height };
     if (recipe.kind === 'pair') await this.makePair(recipe);
     else if (recipe.kind === 'views') await this.makeViews(recipe);
     else await this.makeSheet(recipe);
@@ -87,7 +94,6 @@ class RenderJob {
     const view = renderView(document, this.rasters, eye, 1);
     this.revealedShare = Math.max(this.revealedShare, view.revealedCount / (this.rasters.picture.width * this.rasters.picture.height));
     if (document.source.hasAlpha) unpremultiply(view.picture);
-    this.eyes.add(eye);
     const { frame } = document;
     return frame ? cropPicture(view.picture, { left: frame.left, top: frame.top, right: frame.left + frame.width, bottom: frame.top + frame.height }) : view.picture;
   }
@@ -141,12 +147,11 @@ class RenderJob {
   private async file(stem: string, recipe: { format: PictureFormat; quality: number }, [from, to]: readonly [number, number], make: () => Picture | Promise<Picture>): Promise<void> {
     const name = `${stem}.${EXTENSIONS[recipe.format]}`;
     if (this.stored.has(name)) return;
-    await this.report(from, `Rendering ${stem.replace(/[_-]/g, ' ')}`);
+    await this.report(from * COUNTING_FROM, `Rendering ${stem.replace(/[_-]/g, ' ')}`);
     const picture = await make();
-    this.size = { width: picture.width, height: picture.height };
     const path = join(this.work, name);
     await writePicture(path, picture, recipe.format, { alpha: this.render.document.source.hasAlpha, quality: recipe.quality });
-    await this.report(from + (to - from) * 0.8, `Storing ${name}`);
+    await this.report((from + (to - from) * 0.8) * COUNTING_FROM, `Storing ${name}`);
     await this.store(path, name, MIMES[recipe.format]);
     await rm(path);
   }

@@ -3,7 +3,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { applyFillEdit, fillEditSchema, type FillEdit } from '@/core/fill/fillEdit';
 import { FILL_METHODS } from '@/core/fill/fillHole';
 import type { PlateGround } from '@/core/fill/plateGround';
-import { revealMap } from '@/core/fill/revealMap';
+import { Reveal } from '@/core/fill/revealMap';
 import { ChoiceMaker, choiceSchema } from '@/core/matte/choice';
 import type { Bounds } from '@/core/raster/bounds';
 import { isDeep, type Mask, type Picture } from '@/core/raster/picture';
@@ -60,8 +60,11 @@ export async function actOnFill(id: string, expectedHead: number, action: FillAc
     case 'edit': return inTurn(() => editByHand(id, expectedHead, action));
     case 'fill': {
       const { ground, fill, rasters } = await openGround(document, action.plate, name, false);
-      const hole = await areaOf(document, action, ground, rasters), sampleFrom = await sampleOf(document, action, ground, hole);
-      const { pictures } = await fillOrdered(id, name, { picture: ground.picture, hole, sampleFrom, method: action.method, seeds: action.method === 'smooth' ? action.seeds.slice(0, 1) : action.seeds });
+      let hole = ground.hidden;
+      const { pictures } = await fillOrdered(id, name, async (onProgress) => {
+        hole = await areaOf(document, action, ground, rasters, onProgress);
+        return { picture: ground.picture, hole, sampleFrom: await sampleOf(document, action, ground, hole), method: action.method, seeds: action.method === 'smooth' ? action.seeds.slice(0, 1) : action.seeds };
+      });
       const filled = pictures.map((picture) => patched(fill, picture, hole));
       const others: string[] = [];
       const state = await store(action.method === 'smooth' ? `Fill ${name} smoothly` : `Fill ${name}`, async (tx) => {
@@ -114,9 +117,14 @@ async function choiceMask(document: ShotDocument, choice: z.infer<typeof choiceS
   return new ChoiceMaker(await readRasterEightBits(await sourceRaster(document.source))).make(choice, await readMap(em, await loadRevision(em, document.depth.revision)));
 }
 
-async function areaOf(document: ShotDocument, { area, plate: id }: Order, { hidden }: PlateGround<Picture>, rasters: ShotRasters<Picture>): Promise<Mask> {
+async function areaOf(document: ShotDocument, { area, plate: id }: Order, { hidden }: PlateGround<Picture>, rasters: ShotRasters<Picture>, onProgress: (share: number) => Promise<void>): Promise<Mask> {
   if (area.kind === 'hidden') return hidden;
-  const mask = area.kind === 'reveal' ? revealMap(document, rasters, eyePositions(area.views), 1, area.marginPx + SEAM_ROOM).find((r) => r.id === id)?.mask : await choiceMask(document, area.choice);
+  let mask: Mask | undefined;
+  if (area.kind === 'reveal') {
+    const reveal = new Reveal(document, rasters, 1);
+    for (const share of reveal.see(eyePositions(area.views))) await onProgress(share);
+    mask = reveal.found(area.marginPx + SEAM_ROOM).find((r) => r.id === id)?.mask;
+  } else mask = await choiceMask(document, area.choice);
   const within: Mask = { ...hidden, data: hidden.data.map((v, i) => (v && mask && mask.data[i] >= 128 ? 255 : 0)) };
   if (!within.data.some((v) => v > 0)) {
     throw area.kind === 'reveal' ? new Problem(422, 'nothing-revealed', 'No view uncovers anything of it at this budget, so there is nothing to fill.') : new Problem(422, 'nothing-hidden', 'The choice holds nothing that nearer plates hide, so there is nothing to fill.');

@@ -1,3 +1,4 @@
+import { setImmediate as breath } from 'node:timers/promises';
 import type { Choice } from '@/core/matte/choice';
 import type { DepthMap, Mask } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
@@ -46,7 +47,21 @@ export async function cutChoice(shot: string, name: string, source: ShotDocument
   return longWork(shot, name, 'Cutting', (onProgress, signal) => cutInThread({ raster, choice, depth: from.depth, span: { near: from.near, far: from.far }, spared }, onProgress, signal));
 }
 
-/** Fills a hole in a thread. @throws Problem `busy`, `stopped`; CoreError what filling throws */
-export function fillOrdered(shot: string, name: string, order: FillOrder): Promise<FillResult> {
-  return longWork(shot, name, 'Filling', (onProgress, signal) => fillInThread(order, onProgress, signal));
+/** Share of a fill that finding its hole takes. */
+const FINDING = 0.2;
+
+/**
+ * Fills a hole in a thread.
+ * @param prepare finds what is to be filled and tells the share that is found; other requests are answered whenever it tells
+ * @throws Problem `busy`, `stopped`, what `prepare` throws; CoreError what filling throws
+ */
+export function fillOrdered(shot: string, name: string, prepare: (onProgress: (share: number) => Promise<void>) => Promise<FillOrder>): Promise<FillResult> {
+  return longWork(shot, name, 'Filling', async (onProgress, signal) => {
+    const order = await prepare(async (share) => {
+      onProgress(share * FINDING);
+      await breath();
+      signal.throwIfAborted();
+    });
+    return fillInThread(order, (share) => { onProgress(FINDING + share * (1 - FINDING)); }, signal);
+  });
 }

@@ -31,7 +31,7 @@ export function CardActs({ plate, id, onRename }: { plate: Hung; id: string; onR
     <>
       <Button type="link" size="small" onClick={() => { store.getState().change(hidden ? `Show ${group ?? name}` : `Hide ${group ?? name}`, { plates: all({ hidden: !hidden }) }); }}>{hidden ? 'Show' : 'Hide'}</Button>
       <Button type="link" size="small" onClick={() => { store.getState().change(locked ? `Unlock ${group ?? name}` : `Lock ${group ?? name}`, { plates: all({ locked: !locked }) }); }}>{locked ? 'Unlock' : 'Lock'}</Button>
-      <Dropdown menu={{ items }} trigger={['click']} placement="bottomRight"><Button type="link" size="small" aria-haspopup="menu">More</Button></Dropdown>
+      <Dropdown menu={{ items, triggerSubMenuAction: 'click' }} trigger={['click']} placement="bottomRight"><Button type="link" size="small" aria-haspopup="menu">More</Button></Dropdown>
       <Modal title={`A group with ${name} in it`} open={grouping !== undefined} okText="Group" okButtonProps={{ disabled: (grouping ?? '').trim() === '' }} onCancel={() => { setGrouping(undefined); }} onOk={() => { join((grouping ?? '').trim()); setGrouping(undefined); }} width={360} destroyOnHidden>
         <p className="ct-hint">Plates of one group move in depth, hide and lock together.</p>
         <Input autoFocus maxLength={60} value={grouping} aria-label="Name of the group" onChange={(e) => { setGrouping(e.target.value); }} />

@@ -61,7 +61,7 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
         const { near, far } = s.document.plates.find((p) => p.id === s.active)?.depth ?? s.document.depth;
         if (s.hoverDepth !== undefined) brush({ depth: Math.min(1, Math.max(0, Math.round(((s.hoverDepth - far) / (near - far)) * 1000) / 1000)) });
       }
-      else if (key === 'v' && s.stage === 'fill' && !e.repeat) s.set({ behind: { ...s.behind, asidePx: Math.round(s.document.source.width / 5) } });
+      else if (key === 'v' && s.stage === 'fill' && !e.repeat) s.set({ stepAside: true });
       else if (key === 's') brush({ size: Math.max(1, Math.round(s.brush.size / 1.15)) });
       else if (key === 'd') brush({ size: Math.min(largest, Math.max(s.brush.size + 1, Math.round(s.brush.size * 1.15))) });
       else if (key === 'w') brush({ depth: Math.max(0, Math.round((s.brush.depth - 0.01) * 1000) / 1000) });
@@ -74,7 +74,7 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
     };
     const up = (e: KeyboardEvent): void => {
       const s = store.getState();
-      if (e.key.toLowerCase() === 'v' && s.stage === 'fill') s.set({ behind: { ...s.behind, asidePx: 0 } });
+      if (e.key.toLowerCase() === 'v') s.set({ stepAside: false });
       if (e.key.toLowerCase() !== 'e') return;
       if (before !== undefined) s.set({ ways: { ...s.ways, [s.stage]: before as (typeof WAYS)[number] } });
       else if (s.flipped && s.ways[s.stage] !== 'rock') s.set({ flipped: false });

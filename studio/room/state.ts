@@ -77,12 +77,14 @@ export interface RoomState {
   check: Check;
   /** How the fill stage looks behind the plates. */
   behind: Behind;
+  /** True while the key is held that makes nearer plates step aside. */
+  stepAside: boolean;
   /** What the fill brushes do. */
   hand: Hand;
   /** Proposals of the last texture fill, the one that was taken first. */
   proposals: { readonly plate: string | null; readonly revisions: readonly string[] } | undefined;
-  /** What the views uncover of each plate, nearest first. */
-  revealCounts: (() => Promise<RevealCount[]>) | undefined;
+  /** Counts what the views uncover of each plate, nearest first; undefined where a newer count was asked for. */
+  revealCounts: (() => Promise<RevealCount[] | undefined>) | undefined;
   /** Where the plate in work is stretched most. */
   worstStretch: (() => Promise<{ x: number; y: number; factor: number } | undefined>) | undefined;
   /** The newest counts; undefined while they are not known. */
@@ -236,7 +238,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       active: null, choice: { ingredients: [], edge: PLAIN_EDGE }, joining: 'add', paintBehind: false, editing: undefined, spare: true, flood: { tolerance: 24, reach: 1, connected: true }, region: { side: 'in', size: Math.max(6, Math.round(shot.document.source.width / 80)) }, hairSize: Math.max(12, Math.round(shot.document.source.width / 30)), grain: 'middle', working: undefined, solving: undefined,
       ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
       outlineDepth: 0.7,
-      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined, inspectCut: undefined, check: { ground: 'black', colour: '#7d4b8f', shiftPx: Math.max(4, Math.round(shot.document.source.width / 100)), rim: false }, behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 }, hand: { size: Math.max(10, Math.round(shot.document.source.width / 32)), hardness: 0.6, strength: 1, sources: [], picked: [], follows: true, scale: 1, turn: 0, flip: false, jitter: 0, seamless: false, beyond: false, soft: 3, lineWidth: Math.max(6, Math.round(shot.document.source.width / 60)) }, proposals: undefined, revealCounts: undefined, worstStretch: undefined, uncovered: undefined, outlineShape: 'corners',
+      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined, inspectCut: undefined, check: { ground: 'black', colour: '#7d4b8f', shiftPx: Math.max(4, Math.round(shot.document.source.width / 100)), rim: false }, behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 }, stepAside: false, hand: { size: Math.max(10, Math.round(shot.document.source.width / 32)), hardness: 0.6, strength: 1, sources: [], picked: [], follows: true, scale: 1, turn: 0, flip: false, jitter: 0, seamless: false, beyond: false, soft: 3, lineWidth: Math.max(6, Math.round(shot.document.source.width / 60)) }, proposals: undefined, revealCounts: undefined, worstStretch: undefined, uncovered: undefined, outlineShape: 'corners',
       set: (part) => { set(part); },
       notify: (kind, text) => { set({ notice: { id: ++notices, kind, text } }); },
       try: (patch) => {

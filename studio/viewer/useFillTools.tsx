@@ -44,7 +44,7 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
     return () => { document.removeEventListener('keydown', onKey, { capture: true }); };
   });
 
-  const sources = hand.picked.map((p) => p), showSource = tool === 'clone' && pen && hand.picked.length > 0;
+  const showSource = tool === 'clone' && pen && hand.picked.length > 0;
   const sourceAt = (at: Point, n: number): Point => (hand.sources[n] ? { x: at.x + hand.sources[n].dx, y: at.y + hand.sources[n].dy } : hand.picked[n]);
   return {
     down: (at, e) => {
@@ -96,7 +96,7 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
     overlay: (
       <>
         {pen && (tool === 'clone' || tool === 'erase') && <RoundMark at={toScreen(pen)} zoom={zoom} size={hand.size} says={tool === 'clone' ? (hand.picked.length === 0 ? 'no source' : 'clone') : 'erase'} />}
-        {showSource && sources.map((_, n) => { const p = toScreen(sourceAt(pressed.current && trail[0] ? pen : pen, n)); return <div key={n} className="ct-brush ct-source" style={{ left: p.x, top: p.y, width: hand.size * zoom, height: hand.size * zoom }} />; })}
+        {showSource && hand.picked.map((_, n) => { const p = toScreen(sourceAt(pen, n)); return <div key={n} className="ct-brush ct-source" style={{ left: p.x, top: p.y, width: hand.size * zoom, height: hand.size * zoom }} />; })}
         {trail.length > 0 && <Trail points={trail.map(toScreen)} zoom={zoom} size={hand.size} dark={tool === 'erase'} />}
         {outline.length > 1 && <OpenLine points={outline.map(toScreen)} corners={[]} />}
         {corners && <OpenLine points={[...corners, corners[0]].map(toScreen)} corners={corners.map(toScreen)} />}

@@ -16,8 +16,13 @@ const ROCK_MS = 220;
 export function lookRequest(s: RoomState): LookRequest {
   return {
     way: s.ways[s.stage], flipped: s.flipped, markReveal: s.markReveal, depthStrength: s.depthStrength, contourPx: contourStep(s.document.budget.farPx - s.document.budget.nearPx),
-    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' || s.stage === 'fill' ? s.active : null, check: s.stage === 'cut' && s.opened.cut === 'check' ? s.check : undefined, spare: s.spare, behind: s.stage === 'fill' ? s.behind : undefined, behindDepth: paintsBehind(s), choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
+    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' || s.stage === 'fill' ? s.active : null, check: s.stage === 'cut' && s.opened.cut === 'check' ? s.check : undefined, spare: s.spare, behind: s.stage === 'fill' ? lookBehind(s) : undefined, behindDepth: paintsBehind(s), choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
   };
+}
+
+/** How the fill stage looks behind; while the key is held nearer plates step aside by a fifth of the width. */
+function lookBehind({ behind, stepAside, document }: RoomState): RoomState['behind'] {
+  return stepAside ? { ...behind, asidePx: Math.round(document.source.width / 5) } : behind;
 }
 
 /** True while strokes go to the depth behind the plates. */
@@ -125,6 +130,7 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
         revealCounts: () => held.remote.revealCounts(stereoPart(store.getState().document), store.getState().behind),
         worstStretch: () => held.remote.worstStretch(stereoPart(store.getState().document), store.getState().active),
       });
+      void held.remote.onCounted(proxy(() => { if (!dead.current && store.getState().stage === 'fill') ask(); }));
       void held.remote.onSolving(proxy((share: number) => {
         if (dead.current) return;
         store.getState().set({ solving: share < 1 ? share : undefined });

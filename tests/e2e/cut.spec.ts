@@ -172,7 +172,7 @@ test('curves, edge traces and pieces choose; corners are dragged; plates are spl
   // In one group they hide together.
   const group = async (which: typeof card): Promise<void> => {
     await which.getByRole('button', { name: 'More' }).click();
-    await page.getByRole('menuitem', { name: /^Group/ }).hover();
+    await page.getByRole('menuitem', { name: /^Group/ }).click();
   };
   await group(copy);
   await page.getByRole('menuitem', { name: 'New group' }).click();

@@ -39,11 +39,11 @@ function Beyond() {
 
 function Clone() {
   const { hand, set, width } = useHand();
-  const near = hand.sources.some((s) => Math.hypot(s.dx, s.dy) < 2 * hand.size) || hand.picked.length === 0 && hand.sources.length === 0;
+  const near = hand.sources.some((s) => Math.hypot(s.dx, s.dy) < 2 * hand.size);
   return (
     <>
       <p className="ct-hint">{hand.picked.length === 0 ? <b>Alt and a click picks where to copy from; more clicks with Alt and Shift add sources in turn.</b> : `${hand.picked.length} ${hand.picked.length === 1 ? 'source' : 'sources in turn'}. Alt and a click picks anew.`}</p>
-      {hand.sources.length > 0 && near && <p className="ct-hint ct-warn"><b>The source is near:</b> its pattern will repeat. Pick it from afar, or add jitter.</p>}
+      {near && <p className="ct-hint ct-warn"><b>The source is near:</b> its pattern will repeat. Pick it from afar, or add jitter.</p>}
       <Brush />
       <label className="ct-switch-row"><Switch checked={hand.follows} onChange={(follows) => { set({ follows, sources: [] }); }} aria-label="Source follows the brush" /> Source follows from stroke to stroke</label>
       <Bead label="Jitter of the source" unit="px" value={hand.jitter} min={0} max={Math.round(width / 20)} step={1} onTry={(jitter) => { set({ jitter }); }} />

@@ -46,7 +46,7 @@ export function useCounting(): void {
   const revealCounts = useRoom((s) => s.revealCounts), document = useRoom((s) => s.document), views = useRoom((s) => s.behind.views), margin = useRoom((s) => s.behind.marginPx);
   useEffect(() => {
     let gone = false;
-    const timer = setTimeout(() => { void revealCounts?.().then((uncovered) => { if (!gone) store.getState().set({ uncovered }); }); }, 160);
+    const timer = setTimeout(() => { void revealCounts?.().then((uncovered) => { if (!gone && uncovered) store.getState().set({ uncovered }); }); }, 160);
     return () => { gone = true; clearTimeout(timer); };
   }, [store, revealCounts, document, views, margin]);
 }
