@@ -1,0 +1,55 @@
+import { revealMap, type Revealed } from '@/core/fill/revealMap';
+import type { Picture8 } from '@/core/raster/picture';
+import type { ShotRasters } from '@/core/shot/plates';
+import { eyePositions } from '@/core/stereo/parallax';
+import type { Behind, SeenDocument } from './ways';
+
+/** Which reveal map is wanted. `stamp` says which laying out of the plates it belongs to. */
+export interface RevealOrder { readonly document: SeenDocument; readonly rasters: ShotRasters<Picture8>; readonly scale: number; readonly views: number; readonly marginPx: number; readonly stamp: number }
+
+/** Counts in another worker; undefined where a newer count was asked for meanwhile. @param marginPx raster px */
+export type CountElsewhere = (document: SeenDocument, eyes: readonly number[], marginPx: number) => Promise<readonly Revealed[] | undefined>;
+
+/** What decides a reveal map. */
+export const revealOrder = (document: SeenDocument, rasters: ShotRasters<Picture8>, scale: number, { views, marginPx }: Behind, stamp: number): RevealOrder => ({ document, rasters, scale, views, marginPx, stamp });
+
+/** Keeps the newest reveal map of a layer while nothing that decides it changes, and has it counted in another worker where there is one. */
+export class RevealCounter {
+  private known: { readonly key: string; readonly found: readonly Revealed[] } = { key: '', found: [] };
+  private running: { readonly key: string; readonly views: number; readonly done: Promise<void> } | undefined;
+  private newest = '';
+
+  /** @param onCounted is told when a map has come from elsewhere */
+  constructor(private readonly elsewhere?: CountElsewhere, private readonly onCounted?: () => void) {}
+
+  /** The newest map that is known. */
+  get found(): readonly Revealed[] { return this.known.found; }
+
+  /** Sees to it that a map is known; false where another was wanted meanwhile. Counts at once where there is no other worker. */
+  async want(order: RevealOrder): Promise<boolean> {
+    const { document, rasters, scale, views, marginPx, stamp } = order;
+    const key = JSON.stringify([stamp, views, marginPx, document.budget, document.sourceEye, document.swapEyes, document.tearPx, document.holePx, document.depth, document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx])]);
+    this.newest = key;
+    if (key === this.known.key) return true;
+    if (!this.elsewhere) {
+      this.known = { key, found: revealMap(document, rasters, eyePositions(views), scale, marginPx * scale) };
+      return true;
+    }
+    // Both eyes are soon counted: their map follows a value that is dragged. A count of many views gives way to a newer one.
+    if (this.running && this.running.key !== key && this.running.views <= 2 && views <= 2) {
+      await this.running.done;
+      return this.newest === key && this.want(order);
+    }
+    if (this.running?.key !== key) {
+      const done = this.elsewhere(document, eyePositions(views), marginPx * scale).then((found) => {
+        if (this.running?.done === done) this.running = undefined;
+        if (!found) return;
+        this.known = { key, found };
+        this.onCounted?.();
+      });
+      this.running = { key, views, done };
+    }
+    await this.running.done;
+    return key === this.known.key;
+  }
+}
