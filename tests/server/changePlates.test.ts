@@ -1,42 +1,22 @@
-import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import sharp from 'sharp';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import { renderView } from '@/core/shot/renderView';
 import { inTransaction } from '@/server/db/orm';
-import { readRaster, sourceRaster } from '@/server/media/decode';
-import { bringIn } from '@/server/shots/bringIn';
 import { workOf, stopWork } from '@/server/shots/longWork';
-import { createProject } from '@/server/shots/desk';
 import { placedPiece, storePiece } from '@/server/shots/pieces';
-import { shotRasters, storedPlate, storedMatte } from '@/server/shots/platePixels';
+import { storedPlate, storedMatte } from '@/server/shots/platePixels';
 import { actOnPlates } from '@/server/shots/plates';
 import { platesElsewhere } from '@/server/shots/platesElsewhere';
 import { importPlates } from '@/server/shots/platesFiles';
 import { changeDocument, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
-import { ROOT, scratch } from '../support/cli';
-import { houseOfTest } from '../support/house';
+import { boxChoice as box, headOf, laidOut, pixel, scene } from '../support/scene';
 
-let house: Awaited<ReturnType<typeof houseOfTest>>, project: string;
-const dir = scratch(), width = 300, height = 200;
-const box = (left: number, top: number, right: number, bottom: number): Choice => ({ ingredients: [{ kind: 'outline', way: 'add', points: [{ x: left, y: top }, { x: right, y: top }, { x: right, y: bottom }, { x: left, y: bottom }] }], edge: PLAIN_EDGE });
-
-beforeAll(async () => {
-  house = await houseOfTest();
-  project = await createProject('Plates');
-  execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
-});
-afterAll(async () => { await house.end(); });
+const width = 300, height = 200, stage = scene('Plates'), { dir } = stage;
 
 /** A picture of two colours, left and right, with a depth that rises to the right. */
-async function begin(): Promise<string> {
-  const path = join(dir, 'two.png');
-  await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => (i % width < 150 ? [200, 60, 40] : [40, 90, 200])).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
-  const id = await bringIn(project, path, 'two.png');
-  await replaceDepth(id, (await shotState(id)).head, 'Depth', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => Math.round(((i % width) / (width - 1)) * 65535)) });
-  return id;
-}
-const cut = async (id: string, name: string, choice: Choice, spare = true): Promise<ShotState> => actOnPlates(id, (await shotState(id)).head, { action: 'cut', plate: null, name, choice, spare });
+const begin = (): Promise<string> => stage.shot('two', width, height, (x) => (x < 150 ? [200, 60, 40] : [40, 90, 200]), (x) => (x / (width - 1)) * 65535);
+const cut = async (id: string, name: string, choice: Choice, spare = true): Promise<ShotState> => actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name, choice, spare });
 const named = (s: ShotState, name: string) => s.document.plates.find((p) => p.name === name)!;
 const area = async (revision: string | null): Promise<number> => (await storedMatte(revision!)).data.reduce((a, v) => a + v, 0) / 255;
 /** Depth on the ruler of a plate at a place. */
@@ -79,7 +59,7 @@ describe('plates among each other', () => {
     await expect(act({ action: 'merge', plate, other: later })).rejects.toThrow('Later is only planned');
     await expect(act({ action: 'merge', plate, other: plate })).rejects.toMatchObject({ code: 'one-plate' });
     await expect(act({ action: 'match', plate })).rejects.toMatchObject({ code: 'not-brought-in' });
-    expect((await shotState(id)).head).toBe(planned.head);
+    expect(await headOf(id)).toBe(planned.head);
     const locked = await changeDocument(id, planned.head, 'Lock', { plates: [{ id: plate, locked: true }] });
     await expect(actOnPlates(id, locked.head, { action: 'split', plate, name: 'x', choice: box(0, 0, 80, 200) })).rejects.toMatchObject({ code: 'plate-locked' });
   });
@@ -101,16 +81,16 @@ describe('plates among each other', () => {
     stopWork(id);
     await refused;
     expect(workOf(id)).toBeNull();
-    expect((await shotState(id)).head).toBe(head);
+    expect(await headOf(id)).toBe(head);
   });
 });
 
 describe('plates brought in', () => {
-  const green = async (name: string): Promise<string> => { const path = join(dir, name); await sharp({ create: { width: 40, height: 20, channels: 4, background: { r: 20, g: 220, b: 60, alpha: 1 } } }).png().toFile(path); return path; };
+  const green = (name: string): Promise<string> => stage.file(name, 40, 20, '#14dc3c');
 
   test('a picture becomes a plate in the middle; moved, its matte and its depth travel along; the source’s own view shows it', async () => {
     const id = await begin();
-    const came = await importPlates(id, (await shotState(id)).head, await green('leaf.png'), 'leaf.png', 'picture'), leaf = came.document.plates[0];
+    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'), leaf = came.document.plates[0];
     expect(leaf).toMatchObject({ name: 'leaf', choice: null, piece: { width: 40, height: 20, placement: { x: 150, y: 100, scale: 1 } } });
     expect(await area(leaf.matte)).toBe(800);
     const sloped = await replaceDepth(id, came.head, 'Slope', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (i % width) * 100) }, leaf.id);
@@ -119,20 +99,20 @@ describe('plates brought in', () => {
     const { depth } = (await storedPlate(moved.document, moved.document.plates[0]))!;
     // 10 px right of the middle, doubled, lies 20 px right of the new middle.
     expect(Math.abs(depth.data[60 * width + 100] - 160 * 100)).toBeLessThan(60);
-    const rasters = await shotRasters(moved.document, await readRaster(await sourceRaster(moved.document.source), 8));
+    const rasters = await laidOut(moved);
     const { picture } = renderView(moved.document, rasters, 0, 1);
-    expect([...picture.data.slice((60 * width + 80) * 4, (60 * width + 80) * 4 + 3)]).toEqual([20, 220, 60]);
-    expect([...picture.data.slice((100 * width + 150) * 4, (100 * width + 150) * 4 + 3)]).toEqual([40, 90, 200]);
+    expect(pixel(picture, 80, 60)).toEqual([20, 220, 60]);
+    expect(pixel(picture, 150, 100)).toEqual([40, 90, 200]);
     expect(rasters.hole).toBeUndefined();
     await expect(actOnPlates(id, moved.head, { action: 'cut', plate: leaf.id, name: 'leaf', choice: box(1, 1, 40, 40), spare: true })).rejects.toMatchObject({ code: 'brought-in' });
   });
 
   test('its colours are matched to what lies around it, by as much as is asked', async () => {
     const id = await begin();
-    const came = await importPlates(id, (await shotState(id)).head, await green('leaf.png'), 'leaf.png', 'picture'), { piece, id: plate } = came.document.plates[0];
+    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'), { piece, id: plate } = came.document.plates[0];
     await changeDocument(id, came.head, 'Place', { plates: [{ id: plate, placement: { ...piece!.placement, x: 60, y: 100 } }] });
-    const matched = await actOnPlates(id, (await shotState(id)).head, { action: 'match', plate });
-    const colour = async (s: ShotState): Promise<number[]> => [...(await placedPiece(s.document.plates[0].piece!, s.document.source)).data.slice((100 * width + 60) * 4, (100 * width + 60) * 4 + 3)];
+    const matched = await actOnPlates(id, await headOf(id), { action: 'match', plate });
+    const colour = async (s: ShotState): Promise<number[]> => pixel(await placedPiece(s.document.plates[0].piece!, s.document.source), 60, 100);
     expect(await colour(matched)).toEqual([200, 60, 40]);
     const half = await changeDocument(id, matched.head, 'Half', { plates: [{ id: plate, match: { ...matched.document.plates[0].piece!.match!, strength: 0.5 } }] });
     expect(await colour(half)).toEqual([110, 140, 50]);
@@ -146,7 +126,7 @@ describe('plates brought in', () => {
     expect(listed.some((s) => s.id === to)).toBe(false);
     const here = await actOnPlates(to, (await shotState(to)).head, { action: 'bring', shot: from, plate: there.document.plates[0].id });
     expect(here.document.plates[0]).toMatchObject({ name: 'Pane', depth: { near: there.document.plates[0].depth.near, far: there.document.plates[0].depth.far }, piece: { width: 60, height: 60, placement: { x: 150, y: 100 } } });
-    expect([...(await placedPiece(here.document.plates[0].piece!, here.document.source)).data.slice((100 * width + 150) * 4, (100 * width + 150) * 4 + 4)]).toEqual([40, 90, 200, 255]);
+    expect(pixel(await placedPiece(here.document.plates[0].piece!, here.document.source), 150, 100, 4)).toEqual([40, 90, 200, 255]);
     // 170 px there lies 20 px left of its middle.
     expect(await depthAt(here, 'Pane', 130, 100)).toBeCloseTo(170 / 299, 2);
   });
@@ -157,15 +137,13 @@ describe('plates brought in', () => {
     const merged = await actOnPlates(id, came.head, { action: 'merge', plate: named(came, 'Wall').id, other: named(came, 'leaf').id });
     expect(merged.document.plates).toHaveLength(1);
     const picture = await placedPiece(merged.document.plates[0].piece!, merged.document.source);
-    const at = (x: number, y: number): number[] => [...picture.data.slice((y * width + x) * 4, (y * width + x) * 4 + 4)];
+    const at = (x: number, y: number): number[] => pixel(picture, x, y, 4);
     expect([at(150, 100), at(110, 100), at(190, 85), at(10, 10)]).toEqual([[20, 220, 60, 255], [200, 60, 40, 255], [40, 90, 200, 255], [0, 0, 0, 0]]);
   });
 
   test('a damaged picture is refused by name and nothing is stored', async () => {
     const path = join(dir, 'cut.png');
-    await sharp((await sharp(await green('whole.png')).png().toBuffer()).subarray(0, 90)).toBuffer().catch(() => undefined);
-    const { writeFileSync, readFileSync } = await import('node:fs');
-    writeFileSync(path, readFileSync(join(dir, 'whole.png')).subarray(0, 90));
+    writeFileSync(path, readFileSync(await green('whole.png')).subarray(0, 90));
     await expect(inTransaction((em) => storePiece(em, path, 'cut.png', { width, height }))).rejects.toMatchObject({ code: 'cut-off', message: expect.stringContaining('cut.png') });
   });
 });

@@ -1,44 +1,26 @@
-import { execFileSync } from 'node:child_process';
-import { join } from 'node:path';
-import sharp from 'sharp';
-import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import { database } from '@/server/db/orm';
-import { readRaster, sourceRaster } from '@/server/media/decode';
 import { readStoredPicture } from '@/server/rasters/pictures';
 import { coverage, extendBorder } from '@/server/shots/border';
-import { bringIn } from '@/server/shots/bringIn';
 import { workOf, stopWork } from '@/server/shots/longWork';
-import { createProject } from '@/server/shots/desk';
 import { actOnFill, type FillAction } from '@/server/shots/fills';
-import { shotRasters, storedMatte } from '@/server/shots/platePixels';
+import { storedMatte } from '@/server/shots/platePixels';
 import { actOnPlates } from '@/server/shots/plates';
-import { changeDocument, editDepth, moveInHistory, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
-import { ROOT, scratch } from '../support/cli';
-import { houseOfTest } from '../support/house';
+import { changeDocument, editDepth, moveInHistory, shotState, type ShotState } from '@/server/shots/shots';
+import { boxChoice as box, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
 
-let house: Awaited<ReturnType<typeof houseOfTest>>, project: string;
-const dir = scratch(), width = 320, height = 200;
-const box = (left: number, top: number, right: number, bottom: number): Choice => ({ ingredients: [{ kind: 'outline', way: 'add', points: [{ x: left, y: top }, { x: right, y: top }, { x: right, y: bottom }, { x: left, y: bottom }] }], edge: PLAIN_EDGE });
-
-beforeAll(async () => {
-  house = await houseOfTest();
-  project = await createProject('Fills');
-  execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
-});
-afterAll(async () => { await house.end(); });
+const width = 320, height = 200, stage = scene('Fills');
 
 /** A striped wall with a red box of 80 x 60 px before it, cut as a plate; the budget uncovers 10 px at each side. */
 async function begin(): Promise<ShotState> {
-  const path = join(dir, 'wall.png'), inside = (x: number, y: number): boolean => x >= 120 && x < 200 && y >= 70 && y < 130;
-  await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => { const x = i % width, y = Math.floor(i / width); return inside(x, y) ? [210, 30, 30] : Math.floor(x / 8) % 2 ? [180, 180, 150] : [70, 80, 120]; }).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
-  const id = await bringIn(project, path, 'wall.png');
-  let s = await replaceDepth(id, (await shotState(id)).head, 'Depth', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (inside(i % width, Math.floor(i / width)) ? 60000 : 3000)) });
-  s = await actOnPlates(id, s.head, { action: 'cut', plate: null, name: 'Box', choice: box(120, 70, 200, 130), spare: true });
+  const inside = (x: number, y: number): boolean => x >= 120 && x < 200 && y >= 70 && y < 130;
+  const id = await stage.shot('wall', width, height, (x, y) => (inside(x, y) ? [210, 30, 30] : stripe(x)), (x, y) => (inside(x, y) ? 60000 : 3000));
+  const s = await actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name: 'Box', choice: box(120, 70, 200, 130), spare: true });
   return changeDocument(id, s.head, 'Budget', { budget: { nearPx: -20, farPx: 3 } });
 }
+const stripe = (x: number): number[] => (Math.floor(x / 8) % 2 ? [180, 180, 150] : [70, 80, 120]);
 const fill = (more: Partial<Extract<FillAction, { action: 'fill' }>> = {}): FillAction => ({ action: 'fill', plate: null, method: 'texture', seeds: [1], area: { kind: 'reveal', views: 2, marginPx: 4 }, sample: { kind: 'everywhere' }, ...more });
 const filledPixels = async (revision: string | null): Promise<number> => { const { data } = await readStoredPicture(await database(), revision!, 8); let n = 0; for (let i = 3; i < data.length; i += 4) if (data[i] > 0) n++; return n; };
-const background = async (s: ShotState): Promise<{ at(x: number, y: number): number[] }> => { const { picture } = await shotRasters(s.document, await readRaster(await sourceRaster(s.document.source), 8)); return { at: (x, y) => [...picture.data.slice((y * picture.width + x) * 4, (y * picture.width + x) * 4 + 3)] }; };
+const background = async (s: ShotState): Promise<{ at(x: number, y: number): number[] }> => { const { picture } = await laidOut(s); return { at: (x, y) => pixel(picture, x, y) }; };
 
 describe('filling behind plates', () => {
   test('what is uncovered is filled with the wall’s stripes where they stood, and only there; thrown away and undone', async () => {
@@ -50,7 +32,7 @@ describe('filling behind plates', () => {
     expect(n).toBeLessThan(86 * 66 * 0.75);
     const behind = await background(done);
     let right = 0;
-    for (let y = 75; y < 125; y += 5) for (const x of [121, 124, 132, 195]) if (Math.abs(behind.at(x, y)[0] - (Math.floor(x / 8) % 2 ? 180 : 70)) < 30) right++;
+    for (let y = 75; y < 125; y += 5) for (const x of [121, 124, 132, 195]) if (Math.abs(behind.at(x, y)[0] - stripe(x)[0]) < 30) right++;
     expect(right).toBeGreaterThan(36);
     const cleared = await actOnFill(s.id, done.head, { action: 'clear', plate: null });
     expect(cleared.document.fill).toBeNull();
@@ -77,7 +59,7 @@ describe('filling behind plates', () => {
   test('by hand: a clone lands behind the box alone; erasing takes it back; what lands nowhere says so', async () => {
     const s = await begin(), clone = { kind: 'clone' as const, size: 30, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }], sources: [{ dx: -96, dy: 0 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: false };
     const done = await actOnFill(s.id, s.head, { action: 'edit', plate: null, edit: clone });
-    expect((await background(done)).at(160, 100)).toEqual(Math.floor((160 - 96) / 8) % 2 ? [180, 180, 150] : [70, 80, 120]);
+    expect((await background(done)).at(160, 100)).toEqual(stripe(160 - 96));
     const erased = await actOnFill(s.id, done.head, { action: 'edit', plate: null, edit: { kind: 'erase', size: 200, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }] } });
     expect(await filledPixels(erased.document.fill)).toBe(0);
     await expect(actOnFill(s.id, erased.head, { action: 'edit', plate: null, edit: { ...clone, points: [{ x: 20, y: 20 }] } })).rejects.toMatchObject({ code: 'missed' });
@@ -116,7 +98,7 @@ describe('filling behind plates', () => {
 
 describe('the depth behind the plates', () => {
   test('goes on from around by itself; opened it is painted, and views see it there; thrown away it goes on again', async () => {
-    const s = await begin(), behindAt = async (t: ShotState): Promise<number> => (await shotRasters(t.document, await readRaster(await sourceRaster(t.document.source), 8))).depth.data[100 * width + 160];
+    const s = await begin(), behindAt = async (t: ShotState): Promise<number> => (await laidOut(t)).depth.data[100 * width + 160];
     expect(await behindAt(s)).toBe(3000);
     const stroke = { kind: 'polygon' as const, points: [{ x: 140, y: 80 }, { x: 180, y: 80 }, { x: 180, y: 120 }, { x: 140, y: 120 }], depth: 0.5 };
     await expect(editDepth(s.id, s.head, stroke, null, true)).rejects.toMatchObject({ code: 'not-opened' });
@@ -136,12 +118,7 @@ test('documents of before get fills, tears, a frame and a depth behind', async (
   const [{ Migration20261125180000 }, { Migration20261125200000 }] = [await import('@/server/db/migrations/Migration20261125180000'), await import('@/server/db/migrations/Migration20261125200000')];
   const s = await begin(), em = await database();
   await em.execute("update shot set document = (document - 'fill' - 'holePx' - 'frame' - 'tearSoftPx') #- '{depth,behind}' #- '{plates,0,fill}' #- '{plates,0,tearPx}' #- '{plates,0,tearSoftPx}' where id = ?", [s.id]);
-  for (const Migration of [Migration20261125180000, Migration20261125200000]) {
-    const migration = new Migration(em.getDriver(), em.config), statements: string[] = [];
-    migration.addSql = (sql) => { statements.push(sql as string); };
-    migration.up();
-    for (const sql of statements) await em.execute(sql);
-  }
+  for (const migration of [Migration20261125180000, Migration20261125200000]) await migrateAgain(migration);
   expect((await shotState(s.id)).document).toEqual(s.document);
 });
 
@@ -157,8 +134,8 @@ describe('the border', () => {
     const [plate] = wide.document.plates, matte = await storedMatte(plate.matte!);
     expect([matte.data[100 * (width + 22) + 130], matte.data[100 * (width + 22) + 131]]).toEqual([0, 255]);
     expect(plate.choice!.ingredients[0]).toMatchObject({ points: [{ x: 131, y: 70 }, {}, {}, {}] });
-    const picture = await readRaster(await sourceRaster(wide.document.source), 8), was = await readRaster(await sourceRaster(s.document.source), 8);
-    for (const [x, y] of [[0, 0], [160, 100], [319, 199]]) expect([...picture.data.slice((y * (width + 22) + x + 11) * 4, (y * (width + 22) + x + 11) * 4 + 3)]).toEqual([...was.data.slice((y * width + x) * 4, (y * width + x) * 4 + 3)]);
+    const picture = await sourcePicture(wide), was = await sourcePicture(s);
+    for (const [x, y] of [[0, 0], [160, 100], [319, 199]]) expect(pixel(picture, x + 11, y)).toEqual(pixel(was, x, y));
     const back = await moveInHistory(s.id, wide.head, 'undo');
     expect(back.document).toMatchObject({ source: { width }, frame: null });
   });

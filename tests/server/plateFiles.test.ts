@@ -9,33 +9,20 @@ import { distanceTo } from '@/core/raster/distance';
 import { holePush } from '@/core/shot/plates';
 import { renderView } from '@/core/shot/renderView';
 import { cacheDir } from '@/server/config';
-import { readRaster, sourceRaster } from '@/server/media/decode';
 import { bringIn } from '@/server/shots/bringIn';
-import { createProject } from '@/server/shots/desk';
-import { shotRasters, storedMatte } from '@/server/shots/platePixels';
+import { storedMatte } from '@/server/shots/platePixels';
 import { actOnFill } from '@/server/shots/fills';
 import { actOnPlates } from '@/server/shots/plates';
 import { exportPlates, importPlates, type PlatesExport } from '@/server/shots/platesFiles';
 import { changeDocument, shotState, type ShotState } from '@/server/shots/shots';
-import { ROOT, scratch } from '../support/cli';
-import { houseOfTest } from '../support/house';
+import { headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
 
-let house: Awaited<ReturnType<typeof houseOfTest>>, project: string;
-const dir = scratch(), width = 260, height = 180;
+const width = 260, height = 180, stage = scene('Files'), { dir } = stage;
 const choice: Choice = { ingredients: [{ kind: 'curve', way: 'add', nodes: [{ x: 60, y: 90, inX: 60, inY: 130, outX: 60, outY: 50 }, { x: 160, y: 90, inX: 160, inY: 50, outX: 160, outY: 130 }] }], edge: { ...PLAIN_EDGE, featherPx: 2 } };
 
-beforeAll(async () => {
-  house = await houseOfTest();
-  project = await createProject('Files');
-  execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
-});
-afterAll(async () => { await house.end(); });
-
 async function begin(): Promise<ShotState> {
-  const path = join(dir, 'wave.png');
-  await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => [Math.round(128 + 100 * Math.sin(i / 7)), (i * 3) % 251, Math.floor(i / width)]).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
-  const id = await bringIn(project, path, 'wave.png');
-  const cut = await actOnPlates(id, (await shotState(id)).head, { action: 'cut', plate: null, name: 'Vase & leaf', choice, spare: true });
+  const id = await stage.shot('wave', width, height, (x, y) => [Math.round(128 + 100 * Math.sin((y * width + x) / 7)), ((y * width + x) * 3) % 251, y]);
+  const cut = await actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name: 'Vase & leaf', choice, spare: true });
   return changeDocument(id, cut.head, 'Shape', { plates: [{ id: cut.document.plates[0].id, near: 0.9, far: 0.7, hidden: false, group: 'Table' }] });
 }
 
@@ -46,7 +33,7 @@ async function handOut(id: string, form: PlatesExport): Promise<string> {
 }
 
 const view = async (s: ShotState): Promise<Uint8Array> => {
-  const { picture } = renderView({ ...s.document, budget: { nearPx: -12, farPx: 6 } }, await shotRasters(s.document, await readRaster(await sourceRaster(s.document.source), 8)), 0.5, 1);
+  const { picture } = renderView({ ...s.document, budget: { nearPx: -12, farPx: 6 } }, await laidOut(s), 0.5, 1);
   return picture.data as Uint8Array;
 };
 
@@ -81,9 +68,8 @@ test('a plate whose picture was changed outside comes back with those colours', 
   writeFileSync(path, zipSync(files));
   const back = await importPlates(shot.id, shot.head, path, 'changed.zip', 'zip');
   expect(back.document.plates[0].piece).not.toBeNull();
-  const { plates: [{ picture }] } = await shotRasters(back.document, await readRaster(await sourceRaster(shot.document.source), 8)), source = await readRaster(await sourceRaster(shot.document.source), 8);
-  const top = (await shotRasters(back.document, source)).plates[0].top;
-  for (let c = 0; c < 3; c++) expect(picture.data[((90 - top) * width + 110) * 4 + c]).toBe(255 - source.data[(90 * width + 110) * 4 + c]);
+  const { plates: [{ picture, top }] } = await laidOut(back), source = await sourcePicture(shot);
+  expect(pixel(picture, 110, 90 - top)).toEqual(pixel(source, 110, 90).map((v) => 255 - v));
 });
 
 test('the export’s folder is gone when its file was sent', async () => {
@@ -99,7 +85,7 @@ describe('OpenRaster', () => {
     // Qt with Debian's kimageformat-plugins reads the merged picture; it must be the source's own view.
     const read = "import sys; from PyQt5.QtGui import QImage, QImageReader; i = QImageReader(sys.argv[1], b'ora').read().convertToFormat(QImage.Format_RGB888); p = i.constBits(); p.setsize(i.sizeInBytes()); b = bytes(p); n = i.bytesPerLine(); sys.stdout.buffer.write(b''.join(b[y * n:y * n + 3 * i.width()] for y in range(i.height())))";
     const seen = execFileSync('/usr/bin/python3', ['-c', read, path], { maxBuffer: 1e8, env: { ...process.env, QT_QPA_PLATFORM: 'offscreen' } });
-    const source = await readRaster(await sourceRaster(shot.document.source), 8);
+    const source = await sourcePicture(shot);
     expect(seen).toHaveLength(width * height * 3);
     // Half-covered pixels lie over the fill instead of what was there; where the plate is whole, or none is near, it is the source.
     const matte = await storedMatte(shot.document.plates[0].matte!), near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
@@ -128,8 +114,8 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
     const back = await importPlates(shot.id, shot.head, path, 'wave.ora', 'zip'), brought = back.document.plates[1];
     expect(back.document.plates).toHaveLength(2);
     expect(brought).toMatchObject({ name: 'Vase & leaf', choice: null });
-    const laid = await shotRasters({ ...back.document, plates: [brought] }, await readRaster(await sourceRaster(shot.document.source), 8)), was = await shotRasters(shot.document, await readRaster(await sourceRaster(shot.document.source), 8));
-    const at = (r: typeof laid, x: number, y: number): number[] => [...r.plates[0].picture.data.slice(((y - r.plates[0].top) * width + x) * 4, ((y - r.plates[0].top) * width + x) * 4 + 4)];
+    const laid = await laidOut({ document: { ...back.document, plates: [brought] } }), was = await laidOut(shot);
+    const at = (r: typeof laid, x: number, y: number): number[] => pixel(r.plates[0].picture, x, y - r.plates[0].top, 4);
     for (const [x, y] of [[110, 90], [70, 90], [150, 80]]) expect(at(laid, x, y)).toEqual(at(was, x, y));
   });
 
@@ -177,9 +163,7 @@ describe('a zip that lies', () => {
   });
   test('plates of another picture', async () => {
     const shot = await begin(), files = unzipSync(readFileSync(await handOut(shot.id, 'zip')));
-    const path = join(dir, 'large.png');
-    await sharp({ create: { width: 300, height: 180, channels: 3, background: '#446688' } }).png().toFile(path);
-    const other = await bringIn(project, path, 'large.png');
+    const other = await bringIn(stage.project, await stage.file('large.png', 300, 180, '#446688'), 'large.png');
     writeFileSync(join(dir, 'other.zip'), zipSync(files));
     await expect(importPlates(other, (await shotState(other)).head, join(dir, 'other.zip'), 'other.zip', 'zip')).rejects.toMatchObject({ code: 'other-size', message: expect.stringContaining('260 × 180 px, but this one is 300 × 180 px') });
   });
@@ -190,9 +174,6 @@ test('documents of before get pieces, groups and the newer values of an edge', a
   const { database } = await import('@/server/db/orm');
   const shot = await begin(), em = await database();
   await em.execute("update shot set document = jsonb_set(document, '{plates,0}', (document #> '{plates,0}') - 'piece' - 'group' #- '{choice,edge,growPx}' #- '{choice,edge,unsure}' #- '{choice,edge,growTolerance}') where id = ?", [shot.id]);
-  const migration = new Migration20261125120000(em.getDriver(), em.config), statements: string[] = [];
-  migration.addSql = (sql) => { statements.push(sql as string); };
-  migration.up();
-  for (const sql of statements) await em.execute(sql);
+  await migrateAgain(Migration20261125120000);
   expect((await shotState(shot.id)).document.plates[0]).toEqual({ ...shot.document.plates[0], group: null });
 });

@@ -1,48 +1,28 @@
-import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
+import { PLAIN_EDGE } from '@/core/matte/choice';
 import { renderView } from '@/core/shot/renderView';
 import { database } from '@/server/db/orm';
-import { readRaster, sourceRaster } from '@/server/media/decode';
 import { readPlates } from '@/server/media/readPlates';
 import { loadRevision, readMap } from '@/server/rasters/tiles';
-import { bringIn } from '@/server/shots/bringIn';
-import { createProject } from '@/server/shots/desk';
-import { shotRasters } from '@/server/shots/platePixels';
 import { actOnPlates } from '@/server/shots/plates';
-import { changeDocument, editDepth, moveInHistory, replaceDepth, shotState } from '@/server/shots/shots';
-import { corkTwin, ROOT, scratch } from '../support/cli';
-import { houseOfTest } from '../support/house';
+import { changeDocument, editDepth, moveInHistory, shotState } from '@/server/shots/shots';
+import { corkTwin } from '../support/cli';
+import { boxChoice, headOf, laidOut, migrateAgain, scene } from '../support/scene';
 
-let house: Awaited<ReturnType<typeof houseOfTest>>, project: string;
-const dir = scratch(), width = 400, height = 300;
-const square: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [{ x: 100, y: 80 }, { x: 220, y: 80 }, { x: 220, y: 200 }, { x: 100, y: 200 }] }], edge: PLAIN_EDGE };
-
-beforeAll(async () => {
-  house = await houseOfTest();
-  project = await createProject('Plates');
-  // The threads' code is a bundle, as the server's own build makes it.
-  execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
-});
-afterAll(async () => { await house.end(); });
+const width = 400, height = 300, stage = scene('Plates'), { dir } = stage, square = boxChoice(100, 80, 220, 200);
 
 /** A shot whose square from 100, 80 to 220, 200 is orange and near, on a bluish far ground. */
-async function begin(): Promise<string> {
-  const path = join(dir, 'scene.png');
-  const inside = (i: number): boolean => { const x = i % width, y = Math.floor(i / width); return x >= 100 && x < 220 && y >= 80 && y < 200; };
-  await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => (inside(i) ? [230, 120, 20] : [90, 110, 140])).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
-  const id = await bringIn(project, path, 'scene.png');
-  await replaceDepth(id, (await shotState(id)).head, 'Depth', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (inside(i) ? 52428 : 6553)) });
-  return id;
+function begin(): Promise<string> {
+  const inside = (x: number, y: number): boolean => x >= 100 && x < 220 && y >= 80 && y < 200;
+  return stage.shot('scene', width, height, (x, y) => (inside(x, y) ? [230, 120, 20] : [90, 110, 140]), (x, y) => (inside(x, y) ? 52428 : 6553));
 }
-const head = async (id: string): Promise<number> => (await shotState(id)).head;
 
 describe('plates of a stored shot', () => {
   test('planned, cut into it, moved, and undone step by step', async () => {
     const id = await begin();
-    const planned = await actOnPlates(id, await head(id), { action: 'plan', name: 'Box' });
+    const planned = await actOnPlates(id, await headOf(id), { action: 'plan', name: 'Box' });
     const [{ id: plate }] = planned.document.plates;
     expect(planned.document.plates[0]).toMatchObject({ name: 'Box', matte: null, choice: null });
     await expect(editDepth(id, planned.head, { kind: 'polygon', points: [{ x: 0, y: 0 }, { x: 9, y: 0 }, { x: 0, y: 9 }], depth: 1 }, plate)).rejects.toThrow('Box is only planned');
@@ -58,16 +38,16 @@ describe('plates of a stored shot', () => {
     const moved = await changeDocument(id, cut.head, 'Move Box in depth', { plates: [{ id: plate, near: 0.3, far: 0.25 }] });
     expect(moved.document.plates[0].depth).toMatchObject({ near: 0.3, far: 0.25, revision: made.depth.revision });
     for (const left of [1, 1, 0]) {
-      const back = await moveInHistory(id, await head(id), 'undo');
+      const back = await moveInHistory(id, await headOf(id), 'undo');
       expect(back.document.plates.length).toBe(left);
     }
-    await moveInHistory(id, await head(id), 'redo');
-    expect((await moveInHistory(id, await head(id), 'redo')).document.plates[0]).toEqual(made);
+    await moveInHistory(id, await headOf(id), 'redo');
+    expect((await moveInHistory(id, await headOf(id), 'redo')).document.plates[0]).toEqual(made);
   });
 
   test('a locked plate keeps its depth and its place; another window is told; what does not exist is said', async () => {
     const id = await begin();
-    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Box', choice: square, spare: true });
+    const cut = await actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name: 'Box', choice: square, spare: true });
     const plate = cut.document.plates[0].id;
     await expect(actOnPlates(id, cut.head - 1, { action: 'cut', plate: null, name: 'Late', choice: square, spare: true })).rejects.toMatchObject({ status: 409, code: 'moved-on' });
     const locked = await changeDocument(id, cut.head, 'Lock Box', { plates: [{ id: plate, locked: true }] });
@@ -87,20 +67,20 @@ describe('plates of a stored shot', () => {
 
   test('a choice that leaves nothing is refused with its sentence, and nothing is stored', async () => {
     const id = await begin();
-    const before = await head(id);
+    const before = await headOf(id);
     await expect(actOnPlates(id, before, { action: 'cut', plate: null, name: 'None', choice: { ...square, ingredients: [...square.ingredients, { ...square.ingredients[0], way: 'take' }] }, spare: true })).rejects.toMatchObject({ code: 'nothing-chosen' });
-    expect(await head(id)).toBe(before);
+    expect(await headOf(id)).toBe(before);
   });
 
   test('handed out as a folder and read back, it renders the same views, also through the command line', async () => {
     const id = await begin();
-    const cut = await actOnPlates(id, await head(id), { action: 'cut', plate: null, name: 'Orange box', choice: { ...square, edge: { ...PLAIN_EDGE, featherPx: 2 } }, spare: true });
+    const cut = await actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name: 'Orange box', choice: { ...square, edge: { ...PLAIN_EDGE, featherPx: 2 } }, spare: true });
     const out = join(dir, 'handed');
     expect(corkTwin('plates', '--shot', id, '--out', out)).toMatchObject({ status: 0, err: '' });
     const { list, rasters, ids } = await readPlates(out);
     expect(list.plates.map((p) => [p.name, p.picture, p.fill])).toEqual([['Back plate', '00-back-plate-picture.png', '00-back-plate-fill.png'], ['Orange box', '01-orange-box-picture.png', null]]);
     const budget = { nearPx: -16, farPx: 8 }, document = { ...cut.document, budget };
-    const ours = renderView(document, await shotRasters(document, await readRaster(await sourceRaster(document.source), 8)), 0.5, 1).picture;
+    const ours = renderView(document, await laidOut({ document }), 0.5, 1).picture;
     const [, box] = list.plates;
     const theirs = renderView({ ...document, plates: [{ id: ids[0], matte: ids[0], hidden: false, depth: { near: box.near, far: box.far } }] }, rasters, 0.5, 1).picture;
     expect(corkTwin('views', '--plates', out, '--near', '-16', '--far', '8', '--out', join(dir, 'views'))).toMatchObject({ status: 0, err: '' });
@@ -131,11 +111,7 @@ describe('plates of a stored shot', () => {
     const id = await begin();
     const em = await database();
     await em.execute("update shot set document = document - 'plates' where id = ?", [id]);
-    const statements: string[] = [];
-    const migration = new Migration20261125000000(em.getDriver(), em.config);
-    migration.addSql = (sql) => { statements.push(sql as string); };
-    migration.up();
-    for (const sql of statements) await em.execute(sql);
+    await migrateAgain(Migration20261125000000);
     expect((await shotState(id)).document.plates).toEqual([]);
   });
 });
