@@ -1,10 +1,12 @@
 import { database } from '@/server/db/orm';
 import { readStoredPicture } from '@/server/rasters/pictures';
+import { loadRevision, TILE } from '@/server/rasters/tiles';
 import { coverage, extendBorder } from '@/server/shots/border';
 import { workOf, stopWork } from '@/server/shots/longWork';
 import { actOnFill, type FillAction } from '@/server/shots/fills';
 import { storedMatte } from '@/server/shots/platePixels';
 import { actOnPlates } from '@/server/shots/plates';
+import { importPlates } from '@/server/shots/platesFiles';
 import { changeDocument, editDepth, moveInHistory, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice as box, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
 
@@ -65,6 +67,37 @@ describe('filling behind plates', () => {
     await expect(actOnFill(s.id, erased.head, { action: 'edit', plate: null, edit: { ...clone, points: [{ x: 20, y: 20 }] } })).rejects.toMatchObject({ code: 'missed' });
     const beyond = await actOnFill(s.id, erased.head, { action: 'edit', plate: null, edit: { ...clone, points: [{ x: 20, y: 20 }], sources: [{ dx: 8, dy: 0 }], beyond: true } });
     expect((await background(beyond)).at(20, 20)).toEqual([180, 180, 150]);
+    // It lies by itself: the fill is as empty as before, and throwing the fill away takes it along.
+    expect([await filledPixels(beyond.document.fill), await filledPixels(beyond.document.overpaint) > 500]).toEqual([0, true]);
+    const cleared = await actOnFill(s.id, beyond.head, { action: 'clear', plate: null });
+    expect([cleared.document.fill, cleared.document.overpaint]).toEqual([null, null]);
+    expect((await background(cleared)).at(20, 20)).toEqual(stripe(20));
+  });
+
+  test('a stroke stores the tiles that it touches; a stroke after an undo starts from what is seen', async () => {
+    const s = await begin(), stroke = (x: number): FillAction => ({ action: 'edit', plate: null, edit: { kind: 'clone', size: 12, hardness: 1, strength: 1, points: [{ x, y: 100 }], sources: [{ dx: -80, dy: 0 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: false } });
+    const one = await actOnFill(s.id, s.head, stroke(130)), two = await actOnFill(s.id, one.head, stroke(190));
+    const em = await database(), [a, b] = [await loadRevision(em, one.document.fill!), await loadRevision(em, two.document.fill!)], tiles = Math.ceil((width * 4) / TILE);
+    const changed = Array.from({ length: tiles }, (_, n) => n).filter((n) => !a.hashes.subarray(n * 32, n * 32 + 32).equals(b.hashes.subarray(n * 32, n * 32 + 32)));
+    // RGBA side by side: the second stroke's columns 184 to 196 are 736 to 784 of 1280.
+    expect([tiles, changed]).toEqual([5, [2, 3]]);
+    const back = await moveInHistory(s.id, two.head, 'undo'), three = await actOnFill(s.id, back.head, stroke(160)), { data } = await readStoredPicture(em, three.document.fill!, 8);
+    expect([130, 160, 190].map((x) => data[(100 * width + x) * 4 + 3])).toEqual([255, 255, 0]);
+  });
+
+  test('once what hid it is gone a fill does not show, and is there again when that comes back', async () => {
+    const s = await begin(), done = await actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'hidden' } })), bare = await actOnPlates(s.id, done.head, { action: 'remove', plate: done.document.plates[0].id });
+    expect(bare.document.fill).toBe(done.document.fill);
+    expect((await background(bare)).at(160, 100)).toEqual([210, 30, 30]);
+    const back = await moveInHistory(s.id, bare.head, 'undo');
+    expect((await background(back)).at(160, 100)).toEqual((await background(done)).at(160, 100));
+  });
+
+  test('a brought-in plate is whole: it is neither filled nor painted on', async () => {
+    const s = await begin(), came = await importPlates(s.id, s.head, await stage.file('leaf.png', 40, 20, '#14dc3c'), 'leaf.png', 'picture'), leaf = came.document.plates.find((p) => p.name === 'leaf')!;
+    await expect(actOnFill(s.id, came.head, fill({ plate: leaf.id }))).rejects.toMatchObject({ code: 'brought-in', message: expect.stringContaining('leaf was brought in') });
+    await expect(actOnFill(s.id, came.head, { action: 'edit', plate: leaf.id, edit: { kind: 'erase', size: 20, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }] } })).rejects.toMatchObject({ code: 'brought-in' });
+    expect((await shotState(s.id)).head).toBe(came.head);
   });
 
   test('a plate goes on behind a nearer one, and is filled there', async () => {
@@ -94,6 +127,21 @@ describe('filling behind plates', () => {
     await refused;
     expect((await shotState(s.id)).head).toBe(s.head);
   });
+
+  test('what many views uncover is found in steps: the server answers meanwhile, tells how far it is, and can be stopped', async () => {
+    const s = await begin(), running = actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'reveal', views: 200, marginPx: 0 } }));
+    const refused = expect(running).rejects.toMatchObject({ code: 'stopped' }), shares = new Set<number>();
+    for (let n = 0; n < 2000 && (workOf(s.id)?.share ?? 0) < 0.05; n++) { shares.add(workOf(s.id)?.share ?? 0); await new Promise((r) => { setImmediate(r); }); }
+    expect(shares.size).toBeGreaterThan(3);
+    await expect(actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'hidden' } }))).rejects.toMatchObject({ code: 'busy' });
+    stopWork(s.id);
+    await refused;
+    expect((await shotState(s.id)).head).toBe(s.head);
+    // Between the eyes nothing more comes to light than the outermost ones see.
+    const [two, many] = [await actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'reveal', views: 2, marginPx: 0 } })), (await begin()).id];
+    const other = await actOnFill(many, await headOf(many), fill({ method: 'smooth', area: { kind: 'reveal', views: 9, marginPx: 0 } }));
+    expect(await filledPixels(other.document.fill)).toBe(await filledPixels(two.document.fill));
+  });
 });
 
 describe('the depth behind the plates', () => {
@@ -112,6 +160,14 @@ describe('the depth behind the plates', () => {
     const bare = await actOnPlates(s.id, (await shotState(s.id)).head, { action: 'remove', plate: s.document.plates[0].id });
     await expect(actOnPlates(s.id, bare.head, { action: 'open-behind' })).rejects.toMatchObject({ code: 'nothing-hidden' });
   });
+});
+
+test('what was painted on a plate’s own pixels, in documents of before, stays where it was', async () => {
+  const { Migration20261125210000 } = await import('@/server/db/migrations/Migration20261125210000');
+  const s = await begin(), em = await database();
+  await em.execute("update shot set document = (document - 'overpaint') #- '{plates,0,overpaint}' where id = ?", [s.id]);
+  await migrateAgain(Migration20261125210000);
+  expect((await shotState(s.id)).document).toEqual(s.document);
 });
 
 test('documents of before get fills, tears, a frame and a depth behind', async () => {

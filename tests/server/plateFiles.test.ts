@@ -40,7 +40,12 @@ const view = async (s: ShotState): Promise<Uint8Array> => {
 describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
   test('is brought back whole: names, depths, group, choice, and the views to the pixel', async () => {
     const cut = await begin(), opened = await actOnPlates(cut.id, cut.head, { action: 'open-behind' });
-    const shot = await actOnFill(cut.id, opened.head, { action: 'edit', plate: null, edit: { kind: 'line', from: { x: 55, y: 90 }, to: { x: 165, y: 90 }, width: 20, beyond: false } });
+    const filled = await actOnFill(cut.id, opened.head, { action: 'edit', plate: null, edit: { kind: 'line', from: { x: 55, y: 90 }, to: { x: 165, y: 90 }, width: 20, beyond: false } });
+    // Painted over the plate's own pixels, and over the back plate's.
+    const dot = (x: number, y: number) => ({ kind: 'clone' as const, size: 14, hardness: 0.5, strength: 1, points: [{ x, y }], sources: [{ dx: 20, dy: 10 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: true });
+    const painted = await actOnFill(cut.id, filled.head, { action: 'edit', plate: null, edit: dot(20, 20) });
+    const shot = await actOnFill(cut.id, painted.head, { action: 'edit', plate: cut.document.plates[0].id, edit: dot(110, 90) });
+    expect([shot.document.overpaint, shot.document.plates[0].overpaint].every((r) => r !== null)).toBe(true);
     const path = await handOut(shot.id, form), before = await view(shot), [was] = shot.document.plates;
     const list = JSON.parse(new TextDecoder().decode(unzipSync(readFileSync(path))['plates.json'])) as { plates: { left: number; top: number; picture: string }[] };
     if (form === 'trimmed') {
@@ -53,7 +58,7 @@ describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
     expect(back.undo).toBe('Bring back 1 plate');
     expect(back.document.plates[0]).toMatchObject({ name: was.name, group: 'Table', choice: was.choice, piece: null, depth: { near: 0.9, far: 0.7 }, hidden: false, locked: false });
     const after = await view(back);
-    expect(back.document.fill).not.toBeNull();
+    expect([back.document.fill, back.document.overpaint, back.document.plates[0].overpaint].every((r) => r !== null)).toBe(true);
     expect(back.document.depth.behind).not.toBeNull();
     let worst = 0;
     for (let i = 0; i < before.length; i++) worst = Math.max(worst, Math.abs(before[i] - after[i]));
@@ -70,6 +75,12 @@ test('a plate whose picture was changed outside comes back with those colours', 
   expect(back.document.plates[0].piece).not.toBeNull();
   const { plates: [{ picture, top }] } = await laidOut(back), source = await sourcePicture(shot);
   expect(pixel(picture, 110, 90 - top)).toEqual(pixel(source, 110, 90).map((v) => 255 - v));
+});
+
+test('a zip leaves locked plates alone: it is refused and nothing changes', async () => {
+  const shot = await begin(), path = await handOut(shot.id, 'zip'), locked = await changeDocument(shot.id, shot.head, 'Lock', { plates: [{ id: shot.document.plates[0].id, locked: true }] });
+  await expect(importPlates(shot.id, locked.head, path, 'plates.zip', 'zip')).rejects.toMatchObject({ code: 'plate-locked', message: expect.stringContaining('Vase & leaf') });
+  expect((await shotState(shot.id)).document).toEqual(locked.document);
 });
 
 test('the export’s folder is gone when its file was sent', async () => {

@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Recipe } from '@/core/shot/document';
 import { Render } from '@/server/db/entities';
@@ -8,26 +7,19 @@ import { beat, claim, lostRenders } from '@/server/renders/claim';
 import { sender } from '@/server/renders/queue';
 import { actOnRender, listRenders, renderOutputs, startRender } from '@/server/renders/renders';
 import { Interrupted, runRender } from '@/server/renders/run';
-import { bringIn } from '@/server/shots/bringIn';
-import { createProject } from '@/server/shots/desk';
-import { editDepth, shotState } from '@/server/shots/shots';
-import { scratch } from '../support/cli';
-import { houseOfTest } from '../support/house';
+import { extendBorder } from '@/server/shots/border';
+import { actOnFill } from '@/server/shots/fills';
+import { actOnPlates } from '@/server/shots/plates';
+import { changeDocument, editDepth, moveInHistory, shotState, type ShotState } from '@/server/shots/shots';
+import { boxChoice, scene } from '../support/scene';
 
-let house: Awaited<ReturnType<typeof houseOfTest>>, shot: string;
+const stage = scene('Test', async () => { await (await sender()).stop({ graceful: false }); });
+let shot: string;
 
 beforeAll(async () => {
-  house = await houseOfTest();
-  const path = join(scratch(), 'picture.png');
-  const pixels = Buffer.from(Uint8Array.from({ length: 300 * 200 * 3 }, (_, i) => (i * 13) & 255));
-  await sharp(pixels, { raw: { width: 300, height: 200, channels: 3 } }).png().toFile(path);
-  shot = await bringIn(await createProject('Test'), path, 'picture.png');
+  shot = await stage.shot('picture', 300, 200, (x, y) => [0, 1, 2].map((c) => (((y * 300 + x) * 3 + c) * 13) & 255), () => 32768);
   const { head } = await shotState(shot);
   await editDepth(shot, head, { kind: 'polygon', depth: 0.95, points: [{ x: 100, y: 50 }, { x: 200, y: 50 }, { x: 200, y: 150 }, { x: 100, y: 150 }] });
-});
-afterAll(async () => {
-  await (await sender()).stop({ graceful: false });
-  await house.end();
 });
 
 const load = async (id: string): Promise<Render> => (await database()).findOneOrFail(Render, { id });
@@ -53,6 +45,64 @@ test.each([
   await run(id);
   const [first] = await renderOutputs(id);
   expect(await sharp(await bytesOf(first.mediaId, first.size)).metadata()).toMatchObject(says);
+});
+
+describe('a render with plates', () => {
+  const report = async (of: string): Promise<Render['report']> => (await listRenders(of))[0].report;
+  async function withPlate(): Promise<ShotState> {
+    const s = await actOnPlates(shot, (await shotState(shot)).head, { action: 'cut', plate: null, name: 'Box', choice: boxChoice(100, 50, 200, 150), spare: true });
+    return changeDocument(shot, s.head, 'Budget', { budget: { nearPx: -24, farPx: 0 }, holePx: 0 });
+  }
+  afterEach(async () => { for (const p of (await shotState(shot)).document.plates) await actOnPlates(shot, (await shotState(shot)).head, { action: 'remove', plate: p.id }); });
+
+  test('says what its views uncover and nobody has filled; filled, nothing is open', async () => {
+    const s = await withPlate(), { near, far } = s.document.plates[0].depth;
+    await run(await startRender(shot, pair));
+    // Each eye sees half of the box's parallax against the ground at its own side, over its 100 rows; a strip's width is rounded to whole px at both sides.
+    const strip = (24 * ((near + far) / 2 - 0.5)) / 2, { openPx } = (await report(shot))!;
+    expect(strip).toBeGreaterThan(4);
+    expect(Math.abs(openPx! - 2 * strip * 100)).toBeLessThanOrEqual(2 * 100);
+    const before = (await shotState(shot)).head;
+    await actOnFill(shot, before, { action: 'fill', plate: null, method: 'smooth', seeds: [1], area: { kind: 'hidden' }, sample: { kind: 'everywhere' } });
+    await run(await startRender(shot, pair));
+    expect((await report(shot))!.openPx).toBe(0);
+    await actOnFill(shot, (await shotState(shot)).head, { action: 'clear', plate: null });
+  });
+
+  test('cut off after its last file, it still counts what all its views leave open, and keeps its size', async () => {
+    await withPlate();
+    await run(await startRender(shot, { ...pair, packing: 'side-by-side' }));
+    const whole = (await report(shot))!, id = await startRender(shot, { ...pair, packing: 'side-by-side' });
+    await claim(id, 'first');
+    await expect(runRender(await load(id), async (_p, step) => { if (step.startsWith('Counting')) throw new Interrupted('killed'); })).rejects.toThrow(Interrupted);
+    expect(await renderOutputs(id)).toHaveLength(1);
+    await runRender(await load(id), async () => undefined);
+    expect(await report(shot)).toMatchObject({ width: 600, height: 200, openPx: whole.openPx, files: 1 });
+    expect(whole.openPx).toBeGreaterThan(0);
+  });
+
+  test('tells that it lives while it counts, and never goes back', async () => {
+    await withPlate();
+    const id = await startRender(shot, { kind: 'views', views: 6, format: 'png', quality: 92 }), told: [number, string][] = [];
+    await claim(id, 'me');
+    await runRender(await load(id), async (progress, step) => { told.push([progress, step]); });
+    expect(told.filter(([, step]) => step === 'Counting what is not filled')).toHaveLength(6);
+    for (let n = 1; n < told.length; n++) expect(told[n][0]).toBeGreaterThanOrEqual(told[n - 1][0]);
+    expect(told.at(-1)![0]).toBe(1);
+  });
+
+  test('on an extended canvas a picture and a sheet have the frame’s size', async () => {
+    const before = (await shotState(shot)).head, wide = await extendBorder(shot, before, { left: 20, right: 10, top: 0, bottom: 0, method: 'stretch', seed: 1 });
+    expect(wide.document.source.width).toBe(330);
+    const id = await startRender(shot, pair), sheet = await startRender(shot, { kind: 'sheet', widthMm: 30, lpi: 60, dpi: 600, views: 2, lensSwap: false, format: 'tiff' });
+    await run(id);
+    await run(sheet);
+    const [left] = await renderOutputs(id), [print] = await renderOutputs(sheet);
+    expect(await sharp(await bytesOf(left.mediaId, left.size)).metadata()).toMatchObject({ width: 300, height: 200 });
+    // 30 mm at 600 dpi are 708.66 columns; as high as the frame's 3 : 2 asks, not the wider canvas's.
+    expect(await sharp(await bytesOf(print.mediaId, print.size)).metadata()).toMatchObject({ width: 709, height: 473 });
+    await moveInHistory(shot, wide.head, 'undo');
+  });
 });
 
 test('numbers that make no sheet are refused before anything is queued', async () => {

@@ -24,8 +24,8 @@ export interface Scene {
   file(name: string, width: number, height: number, background: string): Promise<string>;
 }
 
-/** Sets up what the tests of one file need, and takes it away after them. */
-export function scene(project: string): Scene {
+/** Sets up what the tests of one file need, and takes it away after them. @param end what else must end before the database is gone */
+export function scene(project: string, end?: () => Promise<void>): Scene {
   let house: Awaited<ReturnType<typeof houseOfTest>>, id = '';
   const dir = scratch();
   beforeAll(async () => {
@@ -34,7 +34,10 @@ export function scene(project: string): Scene {
     // The threads' code is a bundle; bin/test has just made it with the house that it tests.
     if (!process.env.CORK_TEST_ADDRESS) execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
   });
-  afterAll(async () => { await house.end(); });
+  afterAll(async () => {
+    await end?.();
+    await house.end();
+  });
   return {
     get project() { return id; },
     dir,
