@@ -27,6 +27,8 @@ const SHEET: readonly (readonly [string, string])[] = [
 ];
 
 const typing = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.closest('input, textarea, [contenteditable], .ant-modal') !== null);
+/** A letter in a field of numbers is no part of its value: it stays a key, so that a hand that has typed a number need not leave the field first. */
+const letterAmongNumbers = (e: KeyboardEvent): boolean => /^[a-z]$/i.test(e.key) && e.target instanceof HTMLInputElement && e.target.role === 'spinbutton' && e.target.closest('.ant-modal') === null;
 
 export function useShortcuts(camera: CameraControl | undefined): { open: boolean; close(): void } {
   const store = useRoomStore();
@@ -44,7 +46,9 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
         s.step(key === 'y' || e.shiftKey ? 'redo' : 'undo');
         return;
       }
-      if (e.ctrlKey || e.metaKey || e.altKey || typing(e)) return;
+      if (e.ctrlKey || e.metaKey || e.altKey) return;
+      if (letterAmongNumbers(e)) e.preventDefault();
+      else if (typing(e)) return;
       const way = s.ways[s.stage];
       const brush = (part: Partial<typeof s.brush>): void => { s.set({ brush: { ...s.brush, ...part } }); };
       const largest = Math.min(4000, Math.max(s.document.source.width, s.document.source.height));

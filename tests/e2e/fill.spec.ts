@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
-import { drag, look, newLook, openShot, place, shotOf, stage, stored, watch } from './room';
+import { PLAIN_EDGE } from '../../core/matte/choice';
+import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, watch } from './room';
 
 type Filled = Awaited<ReturnType<typeof shotOf>> & { document: { fill: string | null; frame: { left: number; width: number } | null; source: { width: number }; plates: unknown[] } };
 
@@ -68,5 +69,85 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   await page.waitForSelector('canvas[data-state=ready]', { timeout: 30_000 });
   for (let n = 0; n < 16 && (await state()).undo !== null; n++) { await page.keyboard.press('Control+z'); await page.waitForTimeout(500); }
   expect((await state()).document).toMatchObject({ plates: [], fill: null, frame: null });
+  expect(errors).toEqual([]);
+});
+
+test('by hand: a piece is copied, a line continued, filling taken back; tears are softened, and many views are counted while one goes on', async ({ page }) => {
+  test.setTimeout(180_000);
+  const errors = watch(page), id = await openShot(page);
+  const state = async (): Promise<Filled> => (await shotOf(page, id)) as Filled;
+  const left = (name: string) => page.locator('.ct-left').getByRole('button', { name, exact: true }).click();
+  // A plate, and well before the ground: what this test is about comes after.
+  const { width, height } = (await state()).document.source as { width: number; height: number };
+  const corner = (u: number, v: number): { x: number; y: number } => ({ x: u * width, y: v * height });
+  const act = { action: 'cut', plate: null, name: 'Tub', spare: true, choice: { ingredients: [{ kind: 'outline', way: 'add', points: [corner(0.12, 0.3), corner(0.32, 0.3), corner(0.32, 0.95), corner(0.12, 0.95)] }], edge: PLAIN_EDGE } };
+  const cut = await page.request.post(`/api/shots/${id}/plates`, { data: { expectedHead: (await state()).head, act } });
+  expect(cut.status()).toBe(200);
+  const made = (await cut.json()) as { head: number; document: { plates: { id: string }[] } };
+  await page.request.post(`/api/shots/${id}/document`, { data: { expectedHead: made.head, label: 'Apart', patch: { plates: [{ id: made.document.plates[0].id, near: 1, far: 0.95 }] } } });
+  await page.reload();
+  await ready(page);
+  await stage(page, 'Fill');
+  const filled = async (): Promise<string | null> => (await state()).document.fill;
+  const filledAnew = async (was: string | null): Promise<string | null> => { await expect.poll(filled, { timeout: 20_000 }).not.toBe(was); await stored(page); return filled(); };
+
+  await left('Copy a piece');
+  const around = [[0.5, 0.5], [0.6, 0.5], [0.6, 0.62], [0.5, 0.62], [0.5, 0.5]] as const;
+  const from = await place(page, ...around[0]);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  for (const [u, v] of around.slice(1)) { const p = await place(page, u, v); await page.mouse.move(p.x, p.y, { steps: 4 }); }
+  await page.mouse.up();
+  // Held inside it moves as a whole; held at a corner that corner alone.
+  await drag(page, await place(page, 0.55, 0.56), await place(page, 0.24, 0.56));
+  await drag(page, await place(page, 0.29, 0.62), await place(page, 0.3, 0.66));
+  await page.keyboard.press('Enter');
+  const copied = await filledAnew(null);
+
+  // Escape gives a piece up.
+  await drag(page, await place(page, 0.6, 0.3), await place(page, 0.62, 0.3), 2);
+  await page.keyboard.press('Escape');
+  await left('Continue a line');
+  await drag(page, await place(page, 0.22, 0.5), await place(page, 0.2205, 0.5), 2);
+  await expect(page.getByText('A line is drawn from where the edge is known')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await drag(page, await place(page, 0.08, 0.8), await place(page, 0.36, 0.8));
+  const lined = await filledAnew(copied);
+
+  await left('Erase');
+  await drag(page, await place(page, 0.2, 0.8), await place(page, 0.26, 0.8));
+  const erased = await filledAnew(lined);
+  await page.getByRole('button', { name: 'Throw this fill away' }).click();
+  expect(await filledAnew(erased)).toBeNull();
+  await expect(page.getByText('Nothing is filled here yet.')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  expect(await filledAnew(null)).toBe(erased);
+
+  await left('Hole and tears');
+  const soft = page.getByRole('spinbutton', { name: 'Softness of torn edges' });
+  await soft.fill('6');
+  await soft.press('Enter');
+  await stored(page);
+  expect((await state()).document).toMatchObject({ tearSoftPx: 6 });
+
+  await left('What is uncovered');
+  const list = page.getByRole('list', { name: 'What is uncovered' }), figures = (): Promise<string | null> => list.textContent();
+  await expect(list).toContainText(/px open/, { timeout: 20_000 });
+  const eyes = await figures();
+  await page.getByText(/^All \d+ views$/).click();
+  // While many are counted the picture answers, and what was typed for pushing aside outlives the held key.
+  const before = await look(page), aside = page.getByRole('spinbutton', { name: 'Push nearer plates aside' });
+  await aside.fill('30');
+  await aside.press('Enter');
+  const pushed = await newLook(page, before);
+  await page.keyboard.down('v');
+  const held = await newLook(page, pushed);
+  await page.keyboard.up('v');
+  await newLook(page, held);
+  await expect(aside).toHaveValue('30');
+  await page.getByText('Both eyes', { exact: true }).click();
+  await expect.poll(figures, { timeout: 20_000 }).toBe(eyes);
+  for (let n = 0; n < 16 && (await state()).undo !== null; n++) { await page.keyboard.press('Control+z'); await page.waitForTimeout(400); }
+  expect((await state()).document).toMatchObject({ plates: [], fill: null });
   expect(errors).toEqual([]);
 });
