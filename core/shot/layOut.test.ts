@@ -2,7 +2,8 @@ import type { DepthMap, Mask, Picture8 } from '../raster/picture';
 import { hiddenParts, pushedOut } from './hidden';
 import { layOutPlates } from './layOut';
 import { mergeDepth } from './mergeDepth';
-import { layOver, platePicture, type CutPlate, type ShotRasters } from './plates';
+import { paintOn } from './paintOn';
+import { platePicture, type CutPlate, type ShotRasters } from './plates';
 
 const width = 100, height = 60;
 const map = (value: (x: number, y: number) => number): DepthMap => ({ width, height, data: Uint16Array.from({ length: width * height }, (_, i) => value(i % width, Math.floor(i / width))) });
@@ -107,12 +108,32 @@ describe('laying out', () => {
   });
 });
 
-test('a picture laid over another keeps that one’s alpha, worked by hand', () => {
-  // Under: half-covered premultiplied (100, 50, 0, 128). Upper: straight (200, 200, 200) at 51/255 = 0.2.
-  // 100 * 0.8 + 200 * 0.2 * 128/255 = 100.08; 50 * 0.8 + 20.08 = 60.08; 20.08.
-  const under: Picture8 = { width: 2, height: 1, data: Uint8Array.of(100, 50, 0, 128, 9, 9, 9, 255) };
-  layOver(under, { width: 2, height: 1, data: Uint8Array.of(200, 200, 200, 51, 255, 0, 0, 0) });
-  expect([...under.data]).toEqual([100, 60, 20, 128, 9, 9, 9, 255]);
+describe('what is put on a plate', () => {
+  const upper: Picture8 = { width: 2, height: 2, data: Uint8Array.of(0, 0, 0, 0, 0, 0, 0, 0, 200, 200, 200, 51, 255, 0, 0, 0) };
+  const under = (): Picture8 => ({ width: 2, height: 1, data: Uint8Array.of(100, 50, 0, 128, 9, 9, 9, 255) });
+
+  test('over its own pixels keeps their transparency, worked by hand', () => {
+    // Under: half-covered premultiplied (100, 50, 0, 128). Upper: straight (200, 200, 200) at 51/255 = 0.2.
+    // 100 * 0.8 + 200 * 0.2 * 128/255 = 100.08; 50 * 0.8 + 20.08 = 60.08; 20.08.
+    const picture = under();
+    paintOn(picture, undefined, { overpaint: upper }, 1);
+    expect([...picture.data]).toEqual([100, 60, 20, 128, 9, 9, 9, 255]);
+  });
+  test('where it is hidden makes it as whole as what was filled in', () => {
+    // 100 * 0.8 + 200 * 0.2 = 120; 80; 40; 128 + 127 * 0.2 = 153.4.
+    const picture = under(), hidden: Mask = { width: 2, height: 1, data: Uint8Array.of(255, 0) };
+    paintOn(picture, hidden, { fill: upper }, 1);
+    expect([...picture.data]).toEqual([120, 80, 40, 153, 9, 9, 9, 255]);
+    paintOn(picture, hidden, { overpaint: upper }, 1);
+    expect([...picture.data]).toEqual([120, 80, 40, 153, 9, 9, 9, 255]);
+  });
+  test('lands in a rectangle only, where one is given', () => {
+    const picture = under();
+    paintOn(picture, undefined, { overpaint: upper }, 1, { left: 1, top: 0, right: 2, bottom: 2 });
+    expect(picture).toEqual(under());
+    paintOn(picture, undefined, { overpaint: upper }, 1, { left: 0, top: 0, right: 2, bottom: 1 });
+    expect(picture).toEqual(under());
+  });
 });
 
 test('a plate handed out alone is its own colours in straight alpha, and nothing where nothing shows', () => {

@@ -2,7 +2,8 @@ import { smoothFill } from '../fill/smoothFill';
 import { boundsOf } from '../raster/bounds';
 import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
 import { hiddenParts, pushedOut, type PartMask } from './hidden';
-import { coveredRect, holePush, layOver, liftPlate, ownColours, type CutPlate, type Painted, type PlateRaster, type ShotRasters } from './plates';
+import { paintPlates } from './paintOn';
+import { cleanColours, coveredRect, holePush, liftPlate, type CutPlate, type Painted, type PlateRaster, type ShotRasters } from './plates';
 
 /** What belongs to the back plate beside its picture and its depth. */
 export interface BackPlate extends Painted {
@@ -14,8 +15,8 @@ export interface BackPlate extends Painted {
 
 /**
  * Lays a shot out in plates. What was cut from the source leaves a hole in everything behind it, pushed out so that no rim stays:
- * there the plate behind goes on, with what was filled in, or else smoothly from around; depth goes on from the farther side. A fill
- * shows only where something hides: when its plate is gone it lies waiting.
+ * there the plate behind goes on smoothly from around, and depth from the farther side; over that lies what was filled in and painted.
+ * A fill shows only where something hides: when its plate is gone it lies waiting.
  *
  * @param source the picture; premultiplied where it has any transparency
  * @param plates from far to near; none gives the source back as it is
@@ -27,8 +28,9 @@ export function layOutPlates<P extends Picture>(source: P, depth: DepthMap, plat
   // Only what was cut from the source leaves a hole in it.
   const lifted = plates.filter((p) => !p.picture), push = back.push ?? holePush(source.width), pushed = lifted.map((p) => pushedOut(p.matte, push));
   const hidden = hiddenParts(lifted.map((p) => p.matte), pushed);
-  const ground = lifted.length > 0 || back.overpaint ? withoutPlates(source, depth, pushed, back) : { picture: source, depth };
-  return { ...ground, plates: plates.flatMap((p) => { const behind = hidden[lifted.indexOf(p)]; return behind ? goOnBehind(source, p, behind) : liftPlate(source, p); }) };
+  const ground = lifted.length > 0 ? withoutPlates(source, depth, pushed, back.behind) : { picture: source, depth };
+  const bare = { ...ground, plates: plates.flatMap((p) => { const behind = hidden[lifted.indexOf(p)]; return behind ? goOnBehind(source, p, behind) : liftPlate(source, p); }) };
+  return paintPlates(bare, source, [{ ...back, id: null }, ...plates]);
 }
 
 /** The rows of a plate with what it has behind nearer ones. */
@@ -39,7 +41,7 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
   const rect = coveredRect(whole, 1);
   if (!rect) return [];
   const { top, bottom } = rect, rows = bottom - top, most = isDeep(source) ? 65535 : 255;
-  const own = ownColours(source, plate, top, bottom), hidden = new Uint8Array(rows * width);
+  const own = cleanColours(source, matte, top, bottom), hidden = new Uint8Array(rows * width);
   // What is not wholly the plate's own is no ground to go on from.
   const left = Math.max(0, rect.left - 1), right = Math.min(width, rect.right + 1), w = right - left, values = new Float32Array(w * rows * 4), open = new Uint8Array(w * rows);
   for (let y = 0, i = 0; y < rows; y++) {
@@ -55,11 +57,7 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
       const at = (top + y) * width + left + x, a = matte.data[at] / 255;
       if (behind.data[at] === 0) { for (let c = j; c < j + 4; c++) own.data[c] = Math.round(own.data[c] * a); continue; }
       hidden[j >> 2] = 255;
-      const filled = plate.fill ? plate.fill.data[at * 4 + 3] / most : 0;
-      for (let c = 0; c < 4; c++) {
-        const under = c === 3 ? most : values[i * 4 + c] * (1 - filled) + (filled > 0 ? plate.fill!.data[at * 4 + c] * filled : 0);
-        own.data[j + c] = Math.min(most, Math.max(0, Math.round(under)));
-      }
+      for (let c = 0; c < 4; c++) own.data[j + c] = c === 3 ? most : Math.min(most, Math.max(0, Math.round(values[i * 4 + c])));
     }
   }
   // Beyond the plate nothing shows.
@@ -67,11 +65,10 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
   return [{ id: plate.id, top, picture: own, depth: { width, height: rows, data: plate.depth.data.slice(top * width, bottom * width) }, hidden: { width, height: rows, data: hidden } }];
 }
 
-function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: readonly (PartMask | undefined)[], { fill, overpaint, behind: painted }: BackPlate): { picture: P; depth: DepthMap; hole?: Mask } {
+function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: readonly (PartMask | undefined)[], painted: DepthMap | undefined): { picture: P; depth: DepthMap; hole?: Mask } {
   const { width, height } = source, n = width * height, hole = new Uint8Array(n);
   for (const part of pushed) if (part) for (let y = 0, i = 0; y < part.height; y++) for (let x = 0; x < part.width; x++, i++) if (part.data[i]) hole[(part.top + y) * width + part.left + x] = 255;
   const picture = { width, height, data: source.data.slice() } as unknown as P, behind = depth.data.slice();
-  if (overpaint) layOver(picture, overpaint);
   // Work on the hole's surroundings only.
   const around = boundsOf(width, height, (i) => hole[i] !== 0, 1);
   if (!around) return { picture, depth };
@@ -83,7 +80,7 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: re
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, from = (top + y) * width + left; x < w; x++, i++, from++) {
       open[i] = hole[from] ? 1 : 0;
-      for (let c = 0; c < 3; c++) values[i * planes + c] = picture.data[from * 4 + c];
+      for (let c = 0; c < 3; c++) values[i * planes + c] = source.data[from * 4 + c];
       values[i * planes + 3] = depth.data[from];
       if (planes === 5) values[i * 5 + 4] = source.data[from * 4 + 3];
     }
@@ -91,12 +88,9 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: re
   smoothFill(values, open, w, h, planes);
   for (let i = 0; i < open.length; i++) {
     if (!open[i]) continue;
-    const to = (top + Math.floor(i / w)) * width + left + (i % w), filled = fill ? fill.data[to * 4 + 3] / most : 0;
-    for (let c = 0; c < 3; c++) {
-      const v = values[i * planes + c];
-      picture.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(filled > 0 ? v + (fill!.data[to * 4 + c] - v) * filled : v)));
-    }
-    picture.data[to * 4 + 3] = planes === 5 ? Math.min(most, Math.max(0, Math.round(values[i * 5 + 4] + (most - values[i * 5 + 4]) * filled))) : most;
+    const to = (top + Math.floor(i / w)) * width + left + (i % w);
+    for (let c = 0; c < 3; c++) picture.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(values[i * planes + c])));
+    picture.data[to * 4 + 3] = planes === 5 ? Math.min(most, Math.max(0, Math.round(values[i * 5 + 4]))) : most;
     behind[to] = painted ? painted.data[to] : Math.min(65535, Math.max(0, Math.round(values[i * planes + 3])));
   }
   return { picture, depth: { width, height, data: behind }, hole: { width, height, data: hole } };

@@ -2,6 +2,7 @@ import { cleanEdgeColour } from '../matte/edgeColour';
 import { boundsOf, type Bounds } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
 import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
+import { paintOn } from './paintOn';
 
 /** A plate's pixels: whole rows of the picture from `top` on, premultiplied by its matte. */
 export interface PlateRaster<P extends Picture> {
@@ -84,28 +85,13 @@ export function cleanColours<P extends Picture>(source: P, matte: Mask, first = 
   return { width, height: end - first, data } as unknown as P;
 }
 
-/** Rows of a plate's own colours: the source's with those of its edge cleaned, and with what was painted over them by hand. */
-export function ownColours<P extends Picture>(source: P, { matte, overpaint }: CutPlate, first = 0, end = source.height): P {
-  const own = cleanColours(source, matte, first, end);
-  if (overpaint) layOver(own, overpaint, first * source.width);
-  return own;
-}
-
-/** Lays a picture in straight alpha over the colours of another one (premultiplied where it has transparency), in place; that one's own alpha stays. @param from the upper picture's first pixel */
-export function layOver(under: Picture, upper: Picture, from = 0): void {
-  const most = isDeep(under) ? 65535 : 255, a = under.data, b = upper.data;
-  for (let i = 0, j = from * 4; i < a.length; i += 4, j += 4) {
-    const cover = b[j + 3] / most;
-    if (cover > 0) for (let c = 0; c < 3; c++) a[i + c] = Math.round(a[i + c] * (1 - cover) + b[j + c] * cover * (a[i + 3] / most));
-  }
-}
-
 /** A plate alone on an empty canvas: its own colours (those of the edge cleaned), straight alpha times its matte; nothing where nothing shows. */
 export function platePicture<P extends Picture>(source: P, plate: CutPlate): P {
   const { matte, picture } = plate;
   requireSameSize('A matte', matte, 'the picture', source);
   const most = isDeep(source) ? 65535 : 255;
-  const own = picture ? ({ ...source, data: picture.data.slice() } as P) : ownColours(source, plate);
+  const own = picture ? ({ ...source, data: picture.data.slice() } as P) : cleanColours(source, matte);
+  if (!picture) paintOn(own, undefined, plate);
   for (let i = 0; i < matte.data.length; i++) {
     const before = picture ? most : own.data[i * 4 + 3];
     own.data[i * 4 + 3] = Math.round((before * matte.data[i]) / 255);
@@ -125,7 +111,7 @@ export function liftPlate<P extends Picture>(source: P, plate: CutPlate): PlateR
   const { width } = source, rect = coveredRect(matte, 1);
   if (!rect) return [];
   const { top, bottom } = rect, most = isDeep(source) ? 65535 : 255;
-  const data = picture ? picture.data.slice(top * width * 4, bottom * width * 4) : ownColours(source, plate, top, bottom).data;
+  const data = picture ? picture.data.slice(top * width * 4, bottom * width * 4) : cleanColours(source, matte, top, bottom).data;
   // A piece's own alpha is what its matte was made of: it must not count twice.
   if (picture) for (let i = 3; i < data.length; i += 4) data[i] = most;
   for (let i = 0, m = top * width; i < data.length; i += 4, m++) {

@@ -4,7 +4,8 @@ import { cropPicture, cropPlane } from '@/core/raster/crop';
 import { emptyPicture, isDeep, type DepthMap, type Picture } from '@/core/raster/picture';
 import { drawnPlates, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
-import { coveredRect, layOver, platePicture, type CutPlate, type Painted, type PlateRaster } from '@/core/shot/plates';
+import { paintOn } from '@/core/shot/paintOn';
+import { coveredRect, platePicture, type CutPlate, type Painted, type PlateRaster } from '@/core/shot/plates';
 import { depthToPng } from './depthFile';
 import type { PlateList } from './plateList';
 import { writeMatte, writePicture, type PictureFormat } from './writePicture';
@@ -24,7 +25,7 @@ export async function writePlates(dir: string, shot: { name: string; document: S
   const laid = layOutPlates({ ...source, data: source.data.slice() } as Picture, shot.depth, shot.plates, shot.back);
   const list: PlateList = { version: 1, shot: shot.name, width: source.width, height: source.height, sourceEye: document.sourceEye, tearPx: document.tearPx, plates: [] };
   const { overpaint } = shot.back, own = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
-  if (overpaint) layOver(own, overpaint);
+  if (overpaint) paintOn(own, undefined, { overpaint });
   await writePicture(join(dir, '00-back-plate-picture.png'), own, format, { alpha: document.source.hasAlpha });
   await writeFile(join(dir, '00-back-plate-depth.png'), await depthToPng(shot.depth));
   if (laid.hole) {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { applyFillEdit, fillEditSchema, type FillEdit } from '@/core/fill/fillEdit';
+import { fillEditSchema, type FillEdit } from '@/core/fill/fillEdit';
 import { FILL_METHODS } from '@/core/fill/fillHole';
 import type { PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
@@ -16,7 +16,7 @@ import { readRasterEightBits, sourceRaster } from '../media/decode';
 import { storeChanged, storePicture } from '../rasters/pictures';
 import { loadRevision, readMap } from '../rasters/tiles';
 import { fillOrdered } from './longWork';
-import { dropGround, inTurn, keepGround, openGround, paintedOf, type OpenGround } from './openGround';
+import { dropGround, inTurn, keepGround, openGround, paintedOf } from './openGround';
 import { plateOf, requireUnlocked } from './plateList';
 import { changeShot, shotState, type ShotState } from './shots';
 
@@ -59,13 +59,13 @@ export async function actOnFill(id: string, expectedHead: number, action: FillAc
     }
     case 'edit': return inTurn(() => editByHand(id, expectedHead, action));
     case 'fill': {
-      const { ground, fill, rasters } = await openGround(document, action.plate, name, false);
+      const { ground, hand, rasters } = await openGround(document, action.plate, name, false);
       let hole = ground.hidden;
       const { pictures } = await fillOrdered(id, name, async (onProgress) => {
         hole = await areaOf(document, action, ground, rasters, onProgress);
         return { picture: ground.picture, hole, sampleFrom: await sampleOf(document, action, ground, hole), method: action.method, seeds: action.method === 'smooth' ? action.seeds.slice(0, 1) : action.seeds };
       });
-      const filled = pictures.map((picture) => patched(fill, picture, hole));
+      const filled = pictures.map((picture) => patched(hand.fill, picture, hole));
       const others: string[] = [];
       const state = await store(action.method === 'smooth' ? `Fill ${name} smoothly` : `Fill ${name}`, async (tx) => {
         const ids = [];
@@ -84,12 +84,12 @@ async function editByHand(id: string, expectedHead: number, { plate: of, edit }:
   if (head !== expectedHead) throw Problem.movedOn(head);
   const open = await openGround(document, of, nameOf(document, of), edit.kind === 'erase' || edit.beyond), was = paintedOf(document, of);
   try {
-    const rect = applyFillEdit({ picture: open.ground.picture, hidden: open.ground.hidden, left: 0, top: 0, scale: 1 }, open, edit);
+    const { hand } = open, rect = hand.apply(edit);
     const state = await changeShot(id, expectedHead, EDIT_LABELS[edit.kind], async (tx, current) => withPainted(current, of, {
-      fill: (await storeChanged(tx, was.fill, open.fill, rect)).id,
-      overpaint: was.overpaint === null && !landsBeyond(open, rect) ? null : (await storeChanged(tx, was.overpaint, open.overpaint, rect)).id,
+      fill: (await storeChanged(tx, was.fill, hand.fill, rect)).id,
+      overpaint: was.overpaint === null && !landsBeyond(hand.overpaint, rect) ? null : (await storeChanged(tx, was.overpaint, hand.overpaint, rect)).id,
     }));
-    keepGround(open, paintedOf(state.document, of), rect);
+    keepGround(open, paintedOf(state.document, of));
     return state;
   } catch (error) {
     dropGround();
@@ -102,7 +102,7 @@ const nameOf = (document: ShotDocument, id: string | null): string => (id === nu
 const EDIT_LABELS: Record<FillEdit['kind'], string> = { clone: 'Clone', erase: 'Erase fill', copy: 'Copy a piece', line: 'Continue a line' };
 
 /** True where an edit has put anything over the plate's own pixels. */
-function landsBeyond({ overpaint: { width, data } }: OpenGround, { left, top, right, bottom }: Bounds): boolean {
+function landsBeyond({ width, data }: Picture, { left, top, right, bottom }: Bounds): boolean {
   for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) if (data[(y * width + x) * 4 + 3] > 0) return true;
   return false;
 }

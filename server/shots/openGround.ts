@@ -1,7 +1,6 @@
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
-import type { FillTargets } from '@/core/fill/fillEdit';
-import type { Bounds } from '@/core/raster/bounds';
-import { emptyPicture, isDeep, type Picture } from '@/core/raster/picture';
+import { HandFill } from '@/core/fill/handFill';
+import { emptyPicture, type Picture } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/plates';
 import { database } from '../db/orm';
@@ -12,11 +11,10 @@ import { plateOf } from './plateList';
 import { shotRasters } from './platePixels';
 
 /** A plate opened for filling: over the whole canvas, with what was filled in and painted on it so far. */
-export interface OpenGround extends FillTargets {
+export interface OpenGround {
   readonly rasters: ShotRasters<Picture>;
-  /** Its picture shows fill and overpaint; `bare` is without them. */
   readonly ground: PlateGround<Picture>;
-  readonly bare: Picture;
+  readonly hand: HandFill;
 }
 
 interface Kept { readonly layout: string; readonly rasters: ShotRasters<Picture>; readonly timer: NodeJS.Timeout; plate?: { readonly id: string | null; fill: string | null; overpaint: string | null; readonly open: OpenGround } }
@@ -46,32 +44,19 @@ export async function openGround(document: ShotDocument, id: string | null, name
   const base = plateGround(rasters, id);
   if (!base || (!beyond && !base.hidden.data.some((v) => v > 0))) throw new Problem(422, 'nothing-hidden', `Nothing hides ${name}: no nearer plate was cut before it, so there is nothing to fill.`);
   const em = await database(), stored = async (revision: string | null): Promise<Picture> => (revision === null ? emptyPicture(rasters.picture, source.width, source.height) : readStoredPicture(em, revision, source.bits));
-  const open: OpenGround = { rasters, bare: base.picture, ground: { ...base, picture: { ...base.picture, data: base.picture.data.slice() } as Picture }, fill: await stored(fill), overpaint: await stored(overpaint) };
-  showPainted(open, { left: 0, top: 0, right: source.width, bottom: source.height });
+  const hand = new HandFill(base, await stored(fill), await stored(overpaint)), open: OpenGround = { rasters, ground: { ...base, picture: hand.picture }, hand };
   if (kept.corkGround?.rasters === rasters) kept.corkGround.plate = { id, fill, overpaint, open };
   return open;
 }
 
 /** An opened plate goes on from what was just stored of it. */
-export function keepGround(open: OpenGround, stored: { readonly fill: string | null; readonly overpaint: string | null }, touched: Bounds): void {
-  showPainted(open, touched);
+export function keepGround(open: OpenGround, stored: { readonly fill: string | null; readonly overpaint: string | null }): void {
   const { plate } = kept.corkGround ?? {};
   if (plate?.open === open) { plate.fill = stored.fill; plate.overpaint = stored.overpaint; }
 }
 
 /** What was painted on an opened plate was not stored: it is opened anew the next time. */
 export function dropGround(): void { delete kept.corkGround?.plate; }
-
-/** Shows fill (where something hides the plate) and overpaint (elsewhere) over the bare picture, in a rectangle of the ground's. */
-function showPainted({ rasters, bare, ground: { picture, hidden }, fill, overpaint }: OpenGround, { left, top, right, bottom }: Bounds): void {
-  const most = isDeep(rasters.picture) ? 65535 : 255, { width } = picture;
-  for (let y = top; y < bottom; y++) {
-    for (let i = y * width + left; i < y * width + right; i++) {
-      const upper = hidden.data[i] ? fill : overpaint, a = upper.data[i * 4 + 3] / most;
-      for (let c = i * 4; c < i * 4 + 3; c++) picture.data[c] = a > 0 ? Math.round(bare.data[c] * (1 - a) + upper.data[c] * a) : bare.data[c];
-    }
-  }
-}
 
 /** A shot laid out without what was filled in and painted. */
 async function laidOut(document: ShotDocument): Promise<{ rasters: ShotRasters<Picture> }> {

@@ -1,0 +1,40 @@
+import type { Bounds } from '../raster/bounds';
+import type { Picture } from '../raster/picture';
+import { paintOn } from '../shot/paintOn';
+import { applyFillEdit, type FillEdit, type FillTargets } from './fillEdit';
+import type { PlateGround } from './plateGround';
+
+/** Where a window of the canvas lies: full-size (x, y) at ((x - left) * scale, (y - top) * scale). */
+export interface FillPlace { readonly left: number; readonly top: number; readonly scale: number }
+const WHOLE: FillPlace = { left: 0, top: 0, scale: 1 };
+
+/** A plate that is filled by hand, edit after edit: what it shows follows what was put on it. */
+export class HandFill implements FillTargets {
+  /** The plate as it stands, with all that was put on it. */
+  readonly picture: Picture;
+
+  /**
+   * @param bare the plate with nothing on it
+   * @param fill what was filled in so far, straight alpha, of the plate's size and bits; changed in place
+   * @param overpaint what was painted over its own pixels so far; changed in place
+   */
+  constructor(private readonly bare: PlateGround<Picture>, readonly fill: Picture, readonly overpaint: Picture, private readonly place: FillPlace = WHOLE) {
+    const { width, height, data } = bare.picture;
+    this.picture = { width, height, data: data.slice() } as Picture;
+    paintOn(this.picture, bare.hidden, this);
+  }
+
+  /** Does an edit. @returns the rectangle that was touched @throws CoreError what applyFillEdit throws */
+  apply(edit: FillEdit): Bounds {
+    const rect = applyFillEdit({ picture: this.picture, hidden: this.bare.hidden, ...this.place }, this, edit);
+    this.show(rect);
+    return rect;
+  }
+
+  /** Takes up what fill and overpaint hold in a rectangle. */
+  show(rect: Bounds): void {
+    const { width, data } = this.picture;
+    for (let y = rect.top; y < rect.bottom; y++) data.set(this.bare.picture.data.subarray((y * width + rect.left) * 4, (y * width + rect.right) * 4), (y * width + rect.left) * 4);
+    paintOn(this.picture, this.bare.hidden, this, 0, rect);
+  }
+}

@@ -1,0 +1,41 @@
+import type { Bounds } from '../raster/bounds';
+import { isDeep, type Mask, type Picture } from '../raster/picture';
+import type { Painted, ShotRasters } from './plates';
+
+/**
+ * Lays what hands and machine have put on a plate over it, in place: the fill where nearer plates hide it, the overpaint over its own
+ * pixels, by their coverage. A plate's own transparency stays; what is filled becomes as whole as its fill.
+ *
+ * @param picture the plate's rows from canvas row `top` on, premultiplied
+ * @param hidden of the same rows, 255 where nearer plates hide it; undefined where that is nowhere
+ * @param rect where, on the canvas @default all rows of the picture
+ */
+export function paintOn(picture: Picture, hidden: Mask | undefined, { fill, overpaint }: Painted, top = 0, rect: Bounds = { left: 0, top, right: picture.width, bottom: top + picture.height }): void {
+  const { width, data } = picture, most = isDeep(picture) ? 65535 : 255;
+  for (let y = Math.max(top, rect.top); y < Math.min(top + picture.height, rect.bottom); y++) {
+    for (let x = rect.left; x < rect.right; x++) {
+      const i = (y - top) * width + x, o = i * 4, behind = hidden !== undefined && hidden.data[i] !== 0, upper = behind ? fill : overpaint;
+      if (!upper) continue;
+      const u = (y * width + x) * 4, a = upper.data[u + 3] / most;
+      if (a === 0) continue;
+      const cover = behind ? a : (a * data[o + 3]) / most;
+      for (let c = 0; c < 3; c++) data[o + c] = Math.round(data[o + c] * (1 - a) + upper.data[u + c] * cover);
+      if (behind) data[o + 3] = Math.round(data[o + 3] + (most - data[o + 3]) * a);
+    }
+  }
+}
+
+/** Lays what was put on each plate (id null: on the back plate) over a shot's bare plates, in place; a picture that is the source's own is copied first. */
+export function paintPlates<P extends Picture>(rasters: ShotRasters<P>, source: P, painted: readonly (Painted & { readonly id: string | null })[]): ShotRasters<P> {
+  let { picture } = rasters;
+  for (const one of painted) {
+    if (!one.fill && !one.overpaint) continue;
+    if (one.id !== null) {
+      for (const p of rasters.plates) if (p.id === one.id) paintOn(p.picture, p.hidden, one, p.top);
+    } else if (rasters.hole || one.overpaint) {
+      if (picture === source) picture = { ...source, data: source.data.slice() };
+      paintOn(picture, rasters.hole, one);
+    }
+  }
+  return picture === rasters.picture ? rasters : { ...rasters, picture };
+}
