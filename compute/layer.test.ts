@@ -2,7 +2,7 @@ import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { Layer, type LayerPlace, type LayerPlate } from './layer';
 import { PlacedPiece } from './pieces';
-import type { Check, LookRequest, RevealCount, SeenDocument, Way } from './ways';
+import type { Check, HandEdit, LookRequest, RevealCount, SeenDocument, Way } from './ways';
 
 const width = 80, height = 40, id = '0f8fad5b-d9cb-469f-a165-70867728950e';
 const place = (scale = 1): LayerPlace => ({ left: 0, top: 0, right: width, bottom: height, shown: { left: 0, top: 0, right: width, bottom: height }, scale });
@@ -14,7 +14,7 @@ const matte: Mask = { width, height, data: Uint8Array.from({ length: width * hei
 const plate: LayerPlate = { id, matte, depth: whole(65535) };
 const part = (plates: SeenDocument['plates'] = []): SeenDocument => ({ budget: { nearPx: -10, farPx: 5 }, sourceEye: 'centre', swapEyes: false, tearPx: 2, holePx: null, depth: { near: 1, far: 0 }, source: { width }, plates });
 const cutPart = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 0.75, far: 0.25 } }]);
-const request = (way: Way, more: Partial<LookRequest> = {}): LookRequest => ({ way, flipped: false, markReveal: false, document: part(), depthStrength: 1, contourPx: 1000, active: null, behind: undefined, behindDepth: false, choice: undefined, spare: true, check: undefined, ...more });
+const request = (way: Way, more: Partial<LookRequest> = {}): LookRequest => ({ way, flipped: false, markReveal: false, document: part(), depthStrength: 1, contourPx: 1000, active: null, behind: undefined, hands: [], behindDepth: false, choice: undefined, spare: true, check: undefined, ...more });
 const layer = (plates: readonly LayerPlate[] = []): Layer => new Layer(place(), picture(), depth(), plates, undefined);
 const at = (data: Uint8ClampedArray, x: number, y: number): number[] => [...data.slice((y * width + x) * 4, (y * width + x) * 4 + 3)];
 const outline: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [{ x: 20, y: 10 }, { x: 40, y: 10 }, { x: 40, y: 30 }, { x: 20, y: 30 }] }], edge: PLAIN_EDGE };
@@ -22,9 +22,9 @@ const outline: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [
 describe('a layer of the preview', () => {
   test('shows the picture, its depth, and both eyes', async () => {
     const l = layer();
-    expect(at((await l.look(request('picture'))).frame.data, 30, 20)).toEqual([220, 120, 30]);
-    expect(at((await l.look(request('depth'))).frame.data, 30, 20)).toEqual([204, 204, 204]);
-    const { frame } = await l.look(request('both'));
+    expect(at((await l.look(request('picture'))).frame!.data, 30, 20)).toEqual([220, 120, 30]);
+    expect(at((await l.look(request('depth'))).frame!.data, 30, 20)).toEqual([204, 204, 204]);
+    const frame = (await l.look(request('both'))).frame!;
     expect(frame).toMatchObject({ width: 2 * width, height, left: 0, right: 2 * width });
     // Nearer things lie farther left in the right eye's view than in the left eye's.
     const orange = (from: number): number => Array.from({ length: width }, (_, x) => x).find((x) => frame.data[(20 * 2 * width + from + x) * 4] > 180)!;
@@ -33,11 +33,11 @@ describe('a layer of the preview', () => {
 
   test('depth is that of everything over everything: a plate’s map through its own span', async () => {
     const l = layer([plate]);
-    const grey = at((await l.look(request('depth', { document: cutPart }))).frame.data, 30, 20)[0];
+    const grey = at((await l.look(request('depth', { document: cutPart }))).frame!.data, 30, 20)[0];
     expect(Math.abs(grey - 0.75 * 255)).toBeLessThanOrEqual(1);
-    expect(at((await l.look(request('depth', { document: cutPart }))).frame.data, 60, 20)).toEqual([51, 51, 51]);
+    expect(at((await l.look(request('depth', { document: cutPart }))).frame!.data, 60, 20)).toEqual([51, 51, 51]);
     const hidden = { ...cutPart, plates: [{ ...cutPart.plates[0], hidden: true }] };
-    expect(at((await l.look(request('depth', { document: hidden }))).frame.data, 30, 20)).toEqual([204, 204, 204]);
+    expect(at((await l.look(request('depth', { document: hidden }))).frame!.data, 30, 20)).toEqual([204, 204, 204]);
   });
 
   test('a stroke lands on the depth it is meant for, and only there', () => {
@@ -89,12 +89,12 @@ describe('a layer of the preview', () => {
     const brought: LayerPlate = { id, matte: { width, height, data: new Uint8Array(width * height) }, depth: whole(65535), piece: new PlacedPiece(piece) };
     const seen = (x: number): SeenDocument => part([{ id, matte: id, hidden: false, depth: { near: 0.9, far: 0.1 }, piece: { mediaId: id, fileName: 'p.png', width: 10, height: 10, bits: 8, match: null, placement: { x, y: 20, scale: 1, turn: 0, flipAcross: false, flipDown: false } } }]);
     const l = layer([brought]);
-    const flat = async (x: number): Promise<Uint8ClampedArray> => (await l.look(request('picture', { document: seen(x) }))).frame.data;
+    const flat = async (x: number): Promise<Uint8ClampedArray> => (await l.look(request('picture', { document: seen(x) }))).frame!.data;
     expect(at(await flat(60), 60, 20)).toEqual([10, 240, 60]);
     expect(at(await flat(10), 60, 20)).toEqual([90, 90, 90]);
     expect(at(await flat(10), 10, 20)).toEqual([10, 240, 60]);
-    expect(at((await l.look(request('depth', { document: seen(10) }))).frame.data, 10, 20)[0]).toBeGreaterThan(225);
-    const { frame } = await l.look(request('left', { document: { ...seen(60), sourceEye: 'left' } }));
+    expect(at((await l.look(request('depth', { document: seen(10) }))).frame!.data, 10, 20)[0]).toBeGreaterThan(225);
+    const frame = (await l.look(request('left', { document: { ...seen(60), sourceEye: 'left' } }))).frame!;
     expect(at(frame.data, 60, 20)).toEqual([10, 240, 60]);
     // It was not cut from the picture: nothing is filled behind it.
     expect(at(frame.data, 30, 20)).toEqual([220, 120, 30]);
@@ -103,13 +103,13 @@ describe('a layer of the preview', () => {
   test('the depth behind the plates is shown and painted alone', async () => {
     const l = new Layer(place(), picture(), depth(), [plate], undefined, {}, new Uint16Array(width * height).fill(6554));
     const behind = request('depth', { document: cutPart, behindDepth: true });
-    expect(at((await l.look(behind)).frame.data, 30, 20)).toEqual([25, 25, 25]);
+    expect(at((await l.look(behind)).frame!.data, 30, 20)).toEqual([25, 25, 25]);
     // Where the box was lifted the picture shows what lies behind it.
-    expect(at((await l.look({ ...behind, way: 'picture' })).frame.data, 30, 20)).toEqual([90, 90, 90]);
+    expect(at((await l.look({ ...behind, way: 'picture' })).frame!.data, 30, 20)).toEqual([90, 90, 90]);
     l.beginStroke({ mode: 'set', depth: 1, size: 6, hardness: 1, strength: 1, pressure: 'none' }, 'behind');
     l.addPoints([{ x: 30, y: 20, pressure: 1 }]);
     l.endStroke();
-    expect(at((await l.look(behind)).frame.data, 30, 20)).toEqual([255, 255, 255]);
+    expect(at((await l.look(behind)).frame!.data, 30, 20)).toEqual([255, 255, 255]);
     expect(l.depth.data[20 * width + 30]).toBe(52428);
   });
 
@@ -124,8 +124,30 @@ describe('a layer of the preview', () => {
     expect(back.revealed).toBeGreaterThan(20);
     expect([back.open, over.open]).toEqual([back.revealed, 0]);
     const drawn = await bare.look(request('picture', { document: near, behind: { ...look, asidePx: 30 } }));
-    expect(at(drawn.frame.data, 55, 20)).toEqual([220, 120, 30]);
+    expect(at(drawn.frame!.data, 55, 20)).toEqual([220, 120, 30]);
     expect((await bare.worstStretch(near, null)).factor).toBeGreaterThanOrEqual(1);
+  });
+
+  test('what a hand draws behind a plate is drawn in its own rectangle, as all of it would be', async () => {
+    const look = { asidePx: 30, reveal: true, stretch: false, marginPx: 0, views: 2 }, near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
+    const stroke = (x: number): HandEdit => ({ n: 1, plate: null, edit: { kind: 'clone', size: 8, hardness: 1, strength: 1, points: [{ x: 30, y: 20 }, { x, y: 20 }], sources: [{ dx: 0, dy: 18 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: true } });
+    const asked = (hands: readonly HandEdit[], more: Partial<LookRequest> = {}): LookRequest => request('picture', { document: near, behind: look, hands, ...more });
+    const l = layer([plate]), shown = (await l.look(asked([]))).frame!;
+    const step = await l.look(asked([stroke(34)]));
+    expect(step.part).toBe(true);
+    expect([step.frame!.left, step.frame!.top, step.frame!.right, step.frame!.bottom]).toEqual([25, 15, 39, 25]);
+    // Laid into what was shown, it is what a whole look shows.
+    for (let y = 0; y < step.frame!.height; y++) shown.data.set(step.frame!.data.subarray(y * step.frame!.width * 4, (y + 1) * step.frame!.width * 4), ((step.frame!.top + y) * width + step.frame!.left) * 4);
+    const whole = await l.look(asked([stroke(34)]), true);
+    expect(whole.part).toBe(false);
+    expect(Buffer.from(whole.frame!.data).equals(Buffer.from(shown.data))).toBe(true);
+    // Nothing new is nothing to draw; another request, or another way in between, is drawn whole.
+    expect(await l.look(asked([stroke(34)]))).toMatchObject({ part: true, frame: undefined });
+    expect((await l.look(asked([stroke(36)], { behind: { ...look, asidePx: 20 } }))).part).toBe(false);
+    await l.look(request('depth', { document: near }));
+    expect((await l.look(asked([stroke(38)], { behind: { ...look, asidePx: 20 } }))).part).toBe(false);
+    // The source stays as it came, whatever is drawn over it.
+    expect(at(Uint8ClampedArray.from(l.picture.data), 30, 20)).toEqual([220, 120, 30]);
   });
 
   test('a band is seen quickly first, and as it was solved afterwards', () => {

@@ -1,4 +1,5 @@
 import type { Remote } from 'comlink';
+import equal from 'fast-deep-equal';
 import { applyDepthEdit, type DepthEdit } from '@/core/depth/edit';
 import { BrushStroke, type BrushSettings, type StrokePoint } from '@/core/depth/brush';
 import type { DepthWindow, Rect } from '@/core/depth/window';
@@ -6,18 +7,20 @@ import type { Choice } from '@/core/matte/choice';
 import { anaglyph } from '@/core/packing/anaglyph';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { layOutPlates } from '@/core/shot/layOut';
+import { paintPlates } from '@/core/shot/paintOn';
 import { cleanColours, holePush, type CutPlate, type ShotRasters } from '@/core/shot/plates';
 import { farToNear } from '@/core/shot/document';
 import { renderView, type StereoPart } from '@/core/shot/renderView';
 import { absoluteDepth } from './absoluteDepth';
 import { Backdrop } from './backdrop';
 import { Choosing } from './choosing';
+import { LiveFill } from './liveFill';
 import { LookBehind } from './lookBehind';
 import { drawChoice, drawDepth, drawDepthOverPicture, drawOnGround, markRim, setBack, stripeReveal } from './draw';
 import type { EyeApi } from './eye.worker';
 import type { PlacedPiece } from './pieces';
 import { shareBuffers, shareMap, sharePicture, shareRasters } from './shared';
-import type { Behind, Frame, LookRequest, RevealCount, SeenDocument } from './ways';
+import type { Behind, Frame, HandEdit, LookRequest, RevealCount, SeenDocument } from './ways';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 
 /** Room beside a window in detail, in which views may take picture from; never shown. Full-size px. */
@@ -46,8 +49,10 @@ export class Layer {
   private readonly key = ++layers;
   private stroke: { readonly target: Target; readonly brush: BrushStroke } | undefined;
   private eyes: [ViewBuffers<Picture8>, ViewBuffers<Picture8>] | undefined;
-  /** Laid out anew when a depth has changed. */
+  /** Laid out anew when a depth has changed; what was put on the plates lies on them. */
   private rasters: ShotRasters<Picture8> | undefined;
+  /** What hands draw, on the plates as they are laid out. */
+  private live: LiveFill | undefined;
   private order = '';
   private absolute: { readonly key: string; readonly map: DepthMap } | undefined;
   readonly choosing: Choosing;
@@ -56,6 +61,8 @@ export class Layer {
   private counts = 0;
   /** Counts up when the plates are laid out anew. */
   private stamp = 0;
+  /** What the last look behind was drawn from. */
+  private last: { readonly request: object; readonly stamp: number; readonly found: unknown } | undefined;
 
   /**
    * @param picture premultiplied
@@ -91,10 +98,12 @@ export class Layer {
     this.backdrop.forget();
   }
 
-  /** The plates as they are laid out, far to near. */
-  private cutPlates(document: SeenDocument): CutPlate[] {
-    return farToNear(document.plates).flatMap(({ id: wanted }) => this.held.filter((p) => p.id === wanted)).map(({ id, matte, depth, piece, painted }) => ({ id, matte, depth, ...(piece?.picture ? { picture: piece.picture } : {}), ...painted }));
+  /** The plates as they are laid out, far to near. @param bare without what was put on them */
+  private cutPlates(document: SeenDocument, bare = false): CutPlate[] {
+    return farToNear(document.plates).flatMap(({ id: wanted }) => this.held.filter((p) => p.id === wanted)).map(({ id, matte, depth, piece, painted }) => ({ id, matte, depth, ...(piece?.picture ? { picture: piece.picture } : {}), ...(bare ? {} : painted) }));
   }
+
+  private paintedOf(plate: string | null): Painted8 { return plate === null ? this.painted : this.held.find((p) => p.id === plate)?.painted ?? {}; }
 
   private depthOf(target: Target): DepthMap | undefined {
     return target === BEHIND ? this.behind : target === null ? this.depth : this.plates.find((p) => p.id === target)?.depth;
@@ -178,16 +187,28 @@ export class Layer {
     return this.frameOf(rect, data);
   }
 
-  /** Draws one way to see. */
-  async look(request: LookRequest & { readonly borrowed?: boolean }): Promise<{ frame: Frame; revealed: number }> {
-    const { way, document } = request;
+  /**
+   * Draws one way to see. Where nothing but what hands draw has changed since the last time, that part alone, unless all of it is asked for.
+   * @returns part: the frame is to be laid into the last whole one; none where nothing has changed
+   */
+  async look(request: LookRequest & { readonly borrowed?: boolean }, all = false): Promise<{ frame: Frame | undefined; revealed: number; part: boolean }> {
+    const { hands, ...rest } = request, { way, document, behind, active } = request;
     const { width, height } = this.picture;
-    const whole = { left: 0, top: 0, right: width, bottom: height };
-    if (request.behind && way === 'picture') {
+    const whole = { left: 0, top: 0, right: width, bottom: height }, last = this.last;
+    this.last = undefined;
+    if (behind && way === 'picture') {
       await this.prepare(document);
-      const data = this.behindView.draw(document, this.rasters!, request.active, request.behind, this.place.scale, this.fills(), this.stamp);
-      return { frame: this.frameOf(whole, data), revealed: 0 };
+      const drawn = await this.followHands(hands), touched = drawn.get(active), { stamp, behindView } = this;
+      const part = !all && drawn.size === (touched ? 1 : 0) && equal(rest, last?.request) && last?.stamp === stamp && last.found === behindView.found, rect = part && touched ? around(touched, width, height) : whole;
+      const frame = part && !touched ? undefined : this.frameOf(rect, behindView.draw(document, this.rasters!, active, behind, this.place.scale, this.fills(), stamp, rect));
+      this.last = { request: rest, stamp, found: behindView.found };
+      return { frame, revealed: 0, part };
     }
+    return { ...(await this.lookOtherwise(request, whole)), part: false };
+  }
+
+  private async lookOtherwise(request: LookRequest & { readonly borrowed?: boolean }, whole: Rect): Promise<{ frame: Frame; revealed: number }> {
+    const { way, document } = request, { width, height } = this.picture;
     if (request.behindDepth && isFlat(way)) await this.prepare(document);
     if (isFlat(way)) return { frame: this.lookFlat(request, whole), revealed: 0 };
     await this.prepare(document);
@@ -214,7 +235,7 @@ export class Layer {
   }
 
   private fills(): ReadonlyMap<string | null, Picture8 | undefined> {
-    return new Map<string | null, Picture8 | undefined>([[null, this.painted.fill], ...this.held.map((p): [string, Picture8 | undefined] => [p.id, p.painted?.fill])]);
+    return new Map([null, ...this.held.map((p) => p.id)].map((id) => [id, this.live?.fillOf(id) ?? this.paintedOf(id).fill]));
   }
 
   /** Lays the plates out as a document says. */
@@ -243,9 +264,25 @@ export class Layer {
     if (this.rasters && order === this.order) return;
     this.order = order;
     this.stamp++;
-    this.rasters = shareRasters(layOutPlates(this.picture, this.depth, this.cutPlates(document), { ...this.painted, push: (document.holePx ?? holePush(document.source.width)) * this.place.scale, ...(this.behind ? { behind: this.behind } : {}) }), this.picture, this.depth);
+    const bare = layOutPlates(this.picture, this.depth, this.cutPlates(document, true), { push: (document.holePx ?? holePush(document.source.width)) * this.place.scale, ...(this.behind ? { behind: this.behind } : {}) });
+    const shared = shareRasters(bare, this.picture, this.depth, this.painted.overpaint !== undefined);
+    this.rasters = paintPlates(shared, this.picture, [{ id: null, ...this.painted }, ...this.held.map((p) => ({ id: p.id, ...p.painted }))]);
+    this.live = new LiveFill(bare, (plate) => this.paintedOf(plate), this.place);
     await this.second?.take(this.key, this.rasters, this.eyes[1]);
   }
+
+  /** Shows what hands draw. */
+  private async followHands(hands: readonly HandEdit[]): Promise<ReadonlyMap<string | null, Rect>> {
+    if (hands.length > 0 && this.rasters!.picture === this.picture) {
+      // The source itself is never drawn on.
+      this.rasters = { ...this.rasters!, picture: sharePicture(this.picture) };
+      await this.second?.take(this.key, this.rasters, this.eyes![1]);
+    }
+    return this.live!.follow(hands, this.rasters!);
+  }
+
+  /** The next look is drawn whole. */
+  drawWhole(): void { this.last = undefined; }
 
   /** Frees what the second worker holds for this layer. */
   end(): void { void this.second?.forget(this.key); }
@@ -280,6 +317,9 @@ export class Layer {
 export function isFlat(way: LookRequest['way']): boolean {
   return way === 'picture' || way === 'depth' || way === 'depth-over-picture';
 }
+
+/** A touched rectangle with its neighbours: marks depend on those. */
+const around = ({ left, top, right, bottom }: Rect, width: number, height: number): Rect => ({ left: Math.max(0, left - 1), top: Math.max(0, top - 1), right: Math.min(width, right + 1), bottom: Math.min(height, bottom + 1) });
 
 function copyRect(picture: Picture8, rect: Rect, out: Uint8ClampedArray): void {
   const w = (rect.right - rect.left) * 4;

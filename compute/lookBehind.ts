@@ -1,4 +1,6 @@
 import { plateGround } from '@/core/fill/plateGround';
+import type { Bounds } from '@/core/raster/bounds';
+import { cropPicture } from '@/core/raster/crop';
 import type { Picture8 } from '@/core/raster/picture';
 import { drawnPlates } from '@/core/shot/document';
 import { mapBudget } from '@/core/shot/renderView';
@@ -14,19 +16,22 @@ export class LookBehind {
 
   constructor(elsewhere?: CountElsewhere, onCounted?: () => void) { this.counter = new RevealCounter(elsewhere, onCounted); }
 
-  /** The picture with the nearer plates than `active` pushed aside, and what is uncovered or stretched marked. */
-  draw(document: SeenDocument, rasters: ShotRasters<Picture8>, active: string | null, behind: Behind, scale: number, fills: ReadonlyMap<string | null, Picture8 | undefined>, stamp: number): Uint8ClampedArray {
-    const { width, height } = rasters.picture, data = new Uint8ClampedArray(rasters.picture.data), drawn = drawnPlates(document.plates), at = drawn.findIndex((p) => p.id === active);
+  /** The newest reveal map. */
+  get found(): unknown { return this.counter.found; }
+
+  /** A rectangle of the picture with the nearer plates than `active` pushed aside, and what is uncovered or stretched marked. */
+  draw(document: SeenDocument, rasters: ShotRasters<Picture8>, active: string | null, behind: Behind, scale: number, fills: ReadonlyMap<string | null, Picture8 | undefined>, stamp: number, rect: Bounds): Uint8ClampedArray {
+    const { width, height } = rasters.picture, { left, top, right, bottom } = rect, w = right - left, drawn = drawnPlates(document.plates), at = drawn.findIndex((p) => p.id === active);
+    const data = new Uint8ClampedArray(cropPicture(rasters.picture, rect).data);
     drawn.forEach((p, n) => {
       const raster = rasters.plates.find((r) => r.id === p.id);
       if (!raster) return;
       // What lies nearer steps aside; the one in work, and what lies behind it, stay.
-      const aside = n > at ? Math.round(behind.asidePx * scale) : 0, px = raster.picture.data;
-      for (let y = 0; y < raster.picture.height; y++) {
-        for (let x = 0; x < width; x++) {
-          const i = (y * width + x) * 4, a = px[i + 3], to = x + aside;
-          if (a === 0 || to < 0 || to >= width) continue;
-          const o = ((raster.top + y) * width + to) * 4;
+      const aside = n > at ? Math.round(behind.asidePx * scale) : 0, px = raster.picture.data, first = Math.max(left, aside), end = Math.min(right, width + aside);
+      for (let y = Math.max(top, raster.top); y < Math.min(bottom, raster.top + raster.picture.height); y++) {
+        for (let x = first, i = ((y - raster.top) * width + x - aside) * 4, o = ((y - top) * w + x - left) * 4; x < end; x++, i += 4, o += 4) {
+          const a = px[i + 3];
+          if (a === 0) continue;
           for (let c = 0; c < 3; c++) data[o + c] = px[i + c] + (data[o + c] * (255 - a)) / 255;
         }
       }
@@ -34,9 +39,9 @@ export class LookBehind {
     if (behind.reveal) {
       void this.counter.want(revealOrder(document, rasters, scale, behind, stamp));
       const one = this.counter.found.find((r) => r.id === active), fill = fills.get(active);
-      if (one) markReveal(one.mask.data, fill, width, height, data);
+      if (one) markReveal(one.mask.data, fill, width, height, rect, data);
     }
-    if (behind.stretch) markStretch(this.stretch(document, rasters, active, scale), data);
+    if (behind.stretch) markStretch(this.stretch(document, rasters, active, scale), width, rect, data);
     return data;
   }
 
@@ -63,11 +68,10 @@ export class LookBehind {
 }
 
 /** Open pixels are striped in brick and paper; filled ones keep their picture within a line of pale cork. */
-function markReveal(mask: Uint8Array, fill: Picture8 | undefined, width: number, height: number, out: Uint8ClampedArray): void {
-  for (let y = 0, i = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, i++) {
+function markReveal(mask: Uint8Array, fill: Picture8 | undefined, width: number, height: number, { left, top, right, bottom }: Bounds, out: Uint8ClampedArray): void {
+  for (let y = top, o = 0; y < bottom; y++) {
+    for (let x = left, i = y * width + x; x < right; x++, i++, o += 4) {
       if (!mask[i]) continue;
-      const o = i * 4;
       if (fill && fill.data[i * 4 + 3] >= 128) {
         if ((x > 0 && mask[i - 1]) && (x < width - 1 && mask[i + 1]) && (y > 0 && mask[i - width]) && (y < height - 1 && mask[i + width])) continue;
         out[o] = 255; out[o + 1] = 217; out[o + 2] = 160;
@@ -80,11 +84,13 @@ function markReveal(mask: Uint8Array, fill: Picture8 | undefined, width: number,
 }
 
 /** Stretched pixels glow: pale from a fifth wider, brick from twice as wide. */
-function markStretch({ factor }: Stretch, out: Uint8ClampedArray): void {
-  for (let i = 0; i < factor.length; i++) {
-    const f = factor[i];
-    if (f < 1.2) continue;
-    const t = Math.min(1, (f - 1.2) / 0.8), o = i * 4;
-    out[o] += (214 - out[o]) * (0.45 + 0.5 * t); out[o + 1] += ((190 - 128 * t) - out[o + 1]) * (0.45 + 0.5 * t); out[o + 2] += ((60 - 26 * t) - out[o + 2]) * (0.45 + 0.5 * t);
+function markStretch({ factor }: Stretch, width: number, { left, top, right, bottom }: Bounds, out: Uint8ClampedArray): void {
+  for (let y = top, o = 0; y < bottom; y++) {
+    for (let x = left, i = y * width + x; x < right; x++, i++, o += 4) {
+      const f = factor[i];
+      if (f < 1.2) continue;
+      const t = Math.min(1, (f - 1.2) / 0.8);
+      out[o] += (214 - out[o]) * (0.45 + 0.5 * t); out[o + 1] += ((190 - 128 * t) - out[o + 1]) * (0.45 + 0.5 * t); out[o + 2] += ((60 - 26 * t) - out[o + 2]) * (0.45 + 0.5 * t);
+    }
   }
 }

@@ -24,6 +24,8 @@ let detail: Layer | undefined;
 let second: Remote<EyeApi> | undefined;
 /** Looks are drawn one after another: they share their buffers. */
 let turn: Promise<unknown> = Promise.resolve();
+/** Edits of the hand up to this one are in the rasters. */
+let settledHand = 0;
 let painting = false;
 let tellCounted: (() => void) | undefined;
 let tellSolving: ((share: number) => void) | undefined;
@@ -52,8 +54,11 @@ const api = {
     whole = await openLayer(placeOf({ left: 0, top: 0, right: next.width, bottom: next.height }, Math.min(1, side / Math.max(next.width, next.height))), rasters);
   },
 
-  /** Takes other revisions, unless they are those that are held and `force` is not asked for. */
-  async takeRasters(next: RasterNames, force: boolean): Promise<boolean> {
+  /**
+   * Takes other revisions, unless they are those that are held and `force` is not asked for.
+   * @param settled edits of the hand up to this one are in them
+   */
+  async takeRasters(next: RasterNames, force: boolean, settled: number): Promise<boolean> {
     if (!whole || (!force && JSON.stringify(next) === JSON.stringify(names))) return false;
     const held = force ? undefined : names;
     const [w, d] = await Promise.all([openLayer(whole.place, next, held, whole), detail ? openLayer(detail.place, next, held, detail) : undefined]);
@@ -61,6 +66,7 @@ const api = {
     whole = w;
     replaceDetail(d);
     names = next;
+    settledHand = settled;
     return true;
   },
 
@@ -191,17 +197,23 @@ const api = {
 
 export type PreviewApi = typeof api;
 
-async function draw(request: LookRequest): Promise<Look | undefined> {
+async function draw(asked: LookRequest): Promise<Look | undefined> {
   if (!whole) return undefined;
-  const began = performance.now();
-  const base = await whole.look(request);
-  const frames = [base.frame];
+  const began = performance.now(), request = { ...asked, hands: asked.hands.filter(({ n }) => n > settledHand) };
+  let base = await whole.look(request), closer: typeof base | undefined;
   if (detail && request.way !== 'both') {
     if (request.choice) detail.choosing.borrow(request.choice, whole.others(request.spare, request.active), whole.choosing.matte, whole.place, whole.choosing.pending ? 'quick' : 'solved');
-    frames.push((await detail.look({ ...request, borrowed: request.choice !== undefined })).frame);
+    const asked = { ...request, borrowed: request.choice !== undefined };
+    closer = await detail.look(asked);
+    // Parts of both are laid into what is shown, or both are drawn whole.
+    if (closer.part !== base.part) {
+      if (closer.part) closer = await detail.look(asked, true);
+      else base = await whole.look(request, true);
+    }
   }
+  const frames = [base.frame, closer?.frame].filter((f) => f !== undefined);
   solveSoon(request.choice !== undefined);
-  return transfer({ frames, revealedShare: base.revealed, milliseconds: performance.now() - began }, frames.map((f) => f.data.buffer));
+  return transfer({ frames, revealedShare: base.part ? -1 : base.revealed, milliseconds: performance.now() - began }, frames.map((f) => f.data.buffer));
 }
 
 /** Once the choice rests, its band is solved in the second worker; whatever was being solved is dropped. */
@@ -249,6 +261,7 @@ function proposals(layer: Layer, grain: Grain): Pieces {
 }
 
 function replaceDetail(next: Layer | undefined): void {
+  if (detail !== next) whole?.drawWhole();
   detail?.end();
   detail = next;
 }

@@ -24,10 +24,10 @@ export function shareBuffers(width: number, height: number): ViewBuffers<Picture
   return { picture: blank(width, height), revealed: { width, height, data: new Uint8Array(new SharedArrayBuffer(width * height)) } };
 }
 
-/** Laid-out rasters in shared memory; those that are shared already (a shot without plates) stay themselves. */
-export function shareRasters(rasters: ShotRasters<Picture8>, picture: Picture8, depth: DepthMap): ShotRasters<Picture8> {
+/** Laid-out rasters in shared memory; those that are shared already (of a shot without plates) stay themselves. @param copy the picture is copied in any case: it will be drawn on */
+export function shareRasters(rasters: ShotRasters<Picture8>, picture: Picture8, depth: DepthMap, copy: boolean): ShotRasters<Picture8> {
   return {
-    picture: rasters.picture === picture ? picture : sharePicture(rasters.picture),
+    picture: rasters.picture === picture && !copy ? picture : sharePicture(rasters.picture),
     depth: rasters.depth === depth ? depth : shareMap(rasters.depth),
     ...(rasters.hole ? { hole: rasters.hole } : {}),
     plates: rasters.plates.map((p) => ({ ...p, picture: sharePicture(p.picture), depth: shareMap(p.depth) })),

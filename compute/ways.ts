@@ -1,3 +1,4 @@
+import type { FillEdit } from '@/core/fill/fillEdit';
 import type { Choice } from '@/core/matte/choice';
 import type { Plate } from '@/core/shot/document';
 import type { StereoPart } from '@/core/shot/renderView';
@@ -27,6 +28,9 @@ export interface Found { readonly specks: number; readonly rim: number; readonly
 /** How the fill stage looks behind the plates. */
 export interface Behind { readonly asidePx: number; readonly reveal: boolean; readonly stretch: boolean; readonly marginPx: number; readonly views: number }
 
+/** One edit of the hand on a plate (null: the back plate) that is not in the rasters yet: the server has not stored it, or it is still being drawn. Numbered in their order. */
+export interface HandEdit { readonly n: number; readonly plate: string | null; readonly edit: FillEdit }
+
 /** What the views uncover of a plate, full-size px. */
 export interface RevealCount { readonly id: string | null; readonly revealed: number; readonly open: number; readonly torn: number; readonly share: number }
 
@@ -42,6 +46,8 @@ export interface LookRequest {
   readonly markReveal: boolean;
   /** The fill stage looks behind: nearer plates than the one in work are pushed aside by so many px at the source's width; what the views uncover, or where pixels stretch, is marked. */
   readonly behind: Behind | undefined;
+  /** What hands have drawn that is not in the rasters yet. */
+  readonly hands: readonly HandEdit[];
   /** Depth behind the plates is painted: the back plate is shown alone, with that depth. */
   readonly behindDepth: boolean;
   readonly document: SeenDocument;

@@ -24,9 +24,9 @@ export class HandFill implements FillTargets {
     paintOn(this.picture, bare.hidden, this);
   }
 
-  /** Does an edit. @returns the rectangle that was touched @throws CoreError what applyFillEdit throws */
-  apply(edit: FillEdit): Bounds {
-    const rect = applyFillEdit({ picture: this.picture, hidden: this.bare.hidden, ...this.place }, this, edit);
+  /** Does an edit. @param before is told the rectangle before anything in it is changed @returns that rectangle @throws CoreError what applyFillEdit throws */
+  apply(edit: FillEdit, before?: (rect: Bounds) => void): Bounds {
+    const rect = applyFillEdit({ picture: this.picture, hidden: this.bare.hidden, ...this.place }, this, edit, before);
     this.show(rect);
     return rect;
   }

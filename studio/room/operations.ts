@@ -10,6 +10,8 @@ export interface Operation {
   readonly cuts?: { readonly plate: string | null; readonly choice: Choice };
   /** It fills behind this plate, or the back plate (null). */
   readonly fills?: string | null;
+  /** The number of the edit of the hand that it stores. */
+  readonly hand?: number;
   /** It is long work that can be followed and stopped. */
   readonly long?: boolean;
   /** Called when it is stored, stopped or refused. */

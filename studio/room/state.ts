@@ -7,7 +7,7 @@ import { editLabel, type DepthEdit } from '@/core/depth/edit';
 import { patchDocument, type DocumentPatch, type Recipe, type ShotDocument } from '@/core/shot/document';
 import type { ParallaxUnit } from '@/core/stereo/units';
 import type { FillEdit } from '@/core/fill/fillEdit';
-import type { Behind, Check, Found, RevealCount, Way } from '@/compute/ways';
+import type { Behind, Check, Found, HandEdit, RevealCount, Way } from '@/compute/ways';
 import type { Grain } from '@/compute/preview.worker';
 import { api, Refusal, type BorderOrder, type FillAction, type PlateAction, type RenderSummary, type ShotState } from '../api';
 import { OperationQueue, type Operation, type Storing } from './operations';
@@ -79,6 +79,10 @@ export interface RoomState {
   behind: Behind;
   /** True while the key is held that makes nearer plates step aside. */
   stepAside: boolean;
+  /** What hands have filled that the preview's rasters do not hold yet; `stored` once the server has it. */
+  hands: readonly (HandEdit & { readonly stored: boolean })[];
+  /** What is just being drawn. */
+  drawing: FillEdit | undefined;
   /** What the fill brushes do. */
   hand: Hand;
   /** Proposals of the last texture fill, the one that was taken first. */
@@ -156,7 +160,7 @@ function kept<T>(held: T, next: T): T {
 
 /** The state of one room and everything that can be done in it. Data walks one way: actions change it, components show it. */
 export function createRoom(shot: ShotState, renders: RenderSummary[]) {
-  let notices = 0;
+  let notices = 0, strokes = 0;
   return createStore<RoomState>()((set, get) => {
     const take = (next: ShotState, whole: boolean): void => {
       set((s) => ({
@@ -169,7 +173,9 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
     };
     /** Long operations that are on their way or wait, and the asking how far the server is with them. */
     let long = 0, following: ReturnType<typeof setInterval> | undefined;
-    const ended = (operation: Operation): void => {
+    const ended = (operation: Operation, stored: boolean): void => {
+      const { hand } = operation;
+      if (hand !== undefined) set((s) => ({ hands: stored ? s.hands.map((h) => (h.n === hand ? { ...h, stored } : h)) : s.hands.filter((h) => h.n !== hand) }));
       if (operation.long) {
         set({ working: --long > 0 ? 0 : undefined });
         if (long === 0) clearInterval(following);
@@ -193,7 +199,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
           const { proposals } = next as ShotState & { proposals?: string[] };
           set((s) => ({ proposals: proposals ? { plate: operation.fills!, revisions: proposals } : s.proposals }));
         }
-        ended(operation);
+        ended(operation, true);
         if (operation.picks) {
           const before = new Set(get().shot.document.plates.map((p) => p.id)), found = next.document.plates.find((p) => !before.has(p.id));
           if (found) queueMicrotask(() => { set({ active: found.id }); });
@@ -203,11 +209,11 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       },
       storing: (storing) => { set({ storing }); },
       stopped: (told, operation) => {
-        ended(operation);
+        ended(operation, false);
         get().notify('info', told.message);
       },
       refused: (error, _movedOn, dropped) => {
-        dropped.forEach(ended);
+        for (const one of dropped) ended(one, false);
         get().notify('error', error.message);
         set((s) => ({ depthTicket: s.depthTicket + 1, document: s.shot.document }));
         void get().refresh();
@@ -238,7 +244,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       active: null, choice: { ingredients: [], edge: PLAIN_EDGE }, joining: 'add', paintBehind: false, editing: undefined, spare: true, flood: { tolerance: 24, reach: 1, connected: true }, region: { side: 'in', size: Math.max(6, Math.round(shot.document.source.width / 80)) }, hairSize: Math.max(12, Math.round(shot.document.source.width / 30)), grain: 'middle', working: undefined, solving: undefined,
       ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
       outlineDepth: 0.7,
-      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined, inspectCut: undefined, check: { ground: 'black', colour: '#7d4b8f', shiftPx: Math.max(4, Math.round(shot.document.source.width / 100)), rim: false }, behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 }, stepAside: false, hand: { size: Math.max(10, Math.round(shot.document.source.width / 32)), hardness: 0.6, strength: 1, sources: [], picked: [], follows: true, scale: 1, turn: 0, flip: false, jitter: 0, seamless: false, beyond: false, soft: 3, lineWidth: Math.max(6, Math.round(shot.document.source.width / 60)) }, proposals: undefined, revealCounts: undefined, worstStretch: undefined, uncovered: undefined, outlineShape: 'corners',
+      storing: 'stored', ownRevision: shot.document.depth.revision, depthTicket: 0, hoverDepth: undefined, storedAt: shot.changedAt, revealedShare: -1, notice: undefined, histogramOf: undefined, inspectCut: undefined, check: { ground: 'black', colour: '#7d4b8f', shiftPx: Math.max(4, Math.round(shot.document.source.width / 100)), rim: false }, behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 }, stepAside: false, hands: [], drawing: undefined, hand: { size: Math.max(10, Math.round(shot.document.source.width / 32)), hardness: 0.6, strength: 1, sources: [], picked: [], follows: true, scale: 1, turn: 0, flip: false, jitter: 0, seamless: false, beyond: false, soft: 3, lineWidth: Math.max(6, Math.round(shot.document.source.width / 60)) }, proposals: undefined, revealCounts: undefined, worstStretch: undefined, uncovered: undefined, outlineShape: 'corners',
       set: (part) => { set(part); },
       notify: (kind, text) => { set({ notice: { id: ++notices, kind, text } }); },
       try: (patch) => {
@@ -288,8 +294,9 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       },
       extendBorder: (border) => new Promise((done) => { queue.push({ label: 'Extend the canvas', ended: done, send: (head) => api.extendBorder(shot.id, head, border) }); }),
       fillEdit: (edit) => {
-        const plate = get().active;
-        queue.push({ label: 'Fill by hand', fills: plate, send: (head) => api.fill(shot.id, head, { action: 'edit', plate, edit }) });
+        const plate = get().active, n = ++strokes;
+        set((s) => ({ hands: [...s.hands, { n, plate, edit, stored: false }], drawing: undefined }));
+        queue.push({ label: 'Fill by hand', fills: plate, hand: n, send: (head) => api.fill(shot.id, head, { action: 'edit', plate, edit }) });
       },
       importPlates: async (file, onProgress) => {
         const next = await api.importPlates(shot.id, get().shot.head, file, onProgress);

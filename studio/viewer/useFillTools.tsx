@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { FillEdit } from '@/core/fill/fillEdit';
 import { useRoom, useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
-import { OpenLine, RoundMark, Trail } from './CutMarks';
+import { OpenLine, RoundMark } from './CutMarks';
 import type { Hand } from './useCutTools';
 
 interface Point { readonly x: number; readonly y: number }
@@ -17,22 +17,33 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
   const store = useRoomStore();
   const hand = useRoom((s) => s.hand);
   const [pen, setPen] = useState<Point | undefined>();
-  const [trail, setTrail] = useState<Point[]>([]);
   const [outline, setOutline] = useState<Point[]>([]);
   const [corners, setCorners] = useState<[Point, Point, Point, Point] | undefined>();
   const [line, setLine] = useState<{ from: Point; to: Point } | undefined>();
   const held = useRef<number | 'all' | undefined>(undefined), from = useRef<Point | undefined>(undefined), pressed = useRef(false);
-  const latest = useRef({ trail, outline, corners, line });
-  latest.current = { trail, outline, corners, line };
+  const trail = useRef<Point[]>([]), latest = useRef({ outline, corners, line });
+  latest.current = { outline, corners, line };
 
-  const clear = (): void => { setTrail([]); setOutline([]); setCorners(undefined); setLine(undefined); held.current = undefined; pressed.current = false; };
+  /** Shows an edit as it is being drawn. */
+  const draw = (drawing: FillEdit | undefined): void => { if (store.getState().drawing !== drawing) store.getState().set({ drawing }); };
+  const clear = (): void => {
+    trail.current = []; setOutline([]); setCorners(undefined); setLine(undefined); held.current = undefined; pressed.current = false;
+    draw(undefined);
+  };
   useEffect(clear, [tool]);
+
+  const trailEdit = (s: RoomState): FillEdit => (tool === 'clone' ? cloneOf(s, trail.current) : eraseOf(s, trail.current));
+  const drawTrail = (): void => { draw(trailEdit(store.getState())); };
 
   const layDown = (): void => {
     const { outline: points, corners: to } = latest.current;
-    if (to && points.length >= 3) store.getState().fillEdit({ kind: 'copy', points: points.map(round), corners: to.map(round) as [Point, Point, Point, Point], soft: hand.soft, seamless: hand.seamless, beyond: hand.beyond });
+    if (to && points.length >= 3) store.getState().fillEdit(copyOf(store.getState(), points, to));
     clear();
   };
+  // A piece is seen where it comes to lie, also while its settings change.
+  useEffect(() => {
+    if (tool === 'copy' && corners && outline.length >= 3) draw(copyOf(store.getState(), outline, corners));
+  }, [tool, corners, outline, hand]);
   useEffect(() => {
     if (tool !== 'copy' || !corners) return undefined;
     const onKey = (e: KeyboardEvent): void => {
@@ -45,7 +56,11 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
   });
 
   const showSource = tool === 'clone' && pen && hand.picked.length > 0;
-  const sourceAt = (at: Point, n: number): Point => (hand.sources[n] ? { x: at.x + hand.sources[n].dx, y: at.y + hand.sources[n].dy } : hand.picked[n]);
+  /** Where a source lies for the pen: at its distance once that is tied, on its way along with the first stroke, or where it was picked. */
+  const sourceAt = (at: Point, n: number): Point => {
+    const [first] = trail.current, tied = hand.sources[n] ?? (pressed.current && first ? { dx: hand.picked[n].x - first.x, dy: hand.picked[n].y - first.y } : undefined);
+    return tied ? { x: at.x + tied.dx, y: at.y + tied.dy } : hand.picked[n];
+  };
   return {
     down: (at, e) => {
       const s = store.getState();
@@ -53,7 +68,7 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
       if (tool === 'clone' && s.hand.picked.length === 0) { s.notify('info', 'Pick where to copy from first: Alt and a click.'); return; }
       pressed.current = true;
       from.current = at;
-      if (tool === 'clone' || tool === 'erase') setTrail([at]);
+      if (tool === 'clone' || tool === 'erase') { trail.current = [at]; drawTrail(); }
       if (tool === 'line') setLine({ from: at, to: at });
       if (tool === 'copy') {
         const { corners: c } = latest.current;
@@ -65,8 +80,13 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
     move: (at) => {
       setPen(at);
       if (!pressed.current) return;
-      if (tool === 'clone' || tool === 'erase') setTrail((t) => [...t, at]);
-      else if (tool === 'line') setLine((l) => l && { ...l, to: at });
+      if (tool === 'clone' || tool === 'erase') {
+        trail.current.push(at);
+        drawTrail();
+      } else if (tool === 'line') {
+        setLine((l) => l && { ...l, to: at });
+        if (from.current && Math.hypot(at.x - from.current.x, at.y - from.current.y) * zoom >= 4) draw(lineOf(store.getState(), from.current, at));
+      }
       else if (tool === 'copy') {
         const { corners: c } = latest.current;
         if (!c) { if (from.current && Math.hypot(at.x - from.current.x, at.y - from.current.y) * zoom > 5) { from.current = at; setOutline((o) => [...o, at]); } return; }
@@ -79,11 +99,17 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
       if (!pressed.current) return;
       pressed.current = false;
       const s = store.getState(), l = latest.current;
-      if ((tool === 'clone' || tool === 'erase') && l.trail.length > 0) { s.fillEdit(tool === 'clone' ? cloneOf(s, l.trail) : { kind: 'erase', size: hand.size, hardness: hand.hardness, strength: hand.strength, points: thin(l.trail, hand.size) }); setTrail([]); }
+      if ((tool === 'clone' || tool === 'erase') && trail.current.length > 0) {
+        const edit = trailEdit(s);
+        // The first stroke after picking ties its sources to it.
+        if (edit.kind === 'clone' && hand.follows && hand.sources.length === 0) s.set({ hand: { ...s.hand, sources: edit.sources } });
+        s.fillEdit(edit);
+        trail.current = [];
+      }
       if (tool === 'line' && l.line) {
         setLine(undefined);
-        if (Math.hypot(l.line.to.x - l.line.from.x, l.line.to.y - l.line.from.y) * zoom < 4) { s.notify('info', 'A line is drawn from where the edge is known to where it goes on: press, draw, let go.'); return; }
-        s.fillEdit({ kind: 'line', from: round(l.line.from), to: round(l.line.to), width: hand.lineWidth, beyond: hand.beyond });
+        if (Math.hypot(l.line.to.x - l.line.from.x, l.line.to.y - l.line.from.y) * zoom < 4) { draw(undefined); s.notify('info', 'A line is drawn from where the edge is known to where it goes on: press, draw, let go.'); return; }
+        s.fillEdit(lineOf(s, l.line.from, l.line.to));
       }
       if (tool === 'copy' && !l.corners) {
         if (l.outline.length < 3) { setOutline([]); s.notify('info', 'Draw around a piece with the button held.'); return; }
@@ -97,7 +123,6 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
       <>
         {pen && (tool === 'clone' || tool === 'erase') && <RoundMark at={toScreen(pen)} zoom={zoom} size={hand.size} says={tool === 'clone' ? (hand.picked.length === 0 ? 'no source' : 'clone') : 'erase'} />}
         {showSource && hand.picked.map((_, n) => { const p = toScreen(sourceAt(pen, n)); return <div key={n} className="ct-brush ct-source" style={{ left: p.x, top: p.y, width: hand.size * zoom, height: hand.size * zoom }} />; })}
-        {trail.length > 0 && <Trail points={trail.map(toScreen)} zoom={zoom} size={hand.size} dark={tool === 'erase'} />}
         {outline.length > 1 && <OpenLine points={outline.map(toScreen)} corners={[]} />}
         {corners && <OpenLine points={[...corners, corners[0]].map(toScreen)} corners={corners.map(toScreen)} />}
         {line && <OpenLine points={[line.from, line.to].map(toScreen)} corners={[line.from, line.to].map(toScreen)} />}
@@ -107,14 +132,19 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
   };
 }
 
-/** A clone stroke; the first one after picking ties the source to it. */
-function cloneOf(s: RoomState, trail: readonly Point[]): FillEdit {
-  const { hand } = s, first = trail[0];
-  const tied = hand.follows && hand.sources.length > 0 ? hand.sources : hand.picked.map((p) => ({ dx: Math.round((p.x - first.x) * 10) / 10, dy: Math.round((p.y - first.y) * 10) / 10 }));
-  if (hand.follows && hand.sources.length === 0) s.set({ hand: { ...hand, sources: tied } });
+/** A clone stroke. Sources that follow keep the distance that the first stroke after picking gave them. */
+function cloneOf({ hand }: RoomState, trail: readonly Point[]): Extract<FillEdit, { kind: 'clone' }> {
+  const first = trail[0], sources = hand.follows && hand.sources.length > 0 ? hand.sources : hand.picked.map((p) => ({ dx: Math.round((p.x - first.x) * 10) / 10, dy: Math.round((p.y - first.y) * 10) / 10 }));
   const { size, hardness, strength, scale, turn, flip, jitter, seamless, beyond } = hand;
-  return { kind: 'clone', size, hardness, strength, points: thin(trail, size), sources: tied, scale, turn, flip, jitter, seed: trail.length * 7919 + Math.round(first.x), seamless, beyond };
+  // The seed is the stroke's own from its first point on, so that jitter stands still while it is drawn.
+  return { kind: 'clone', size, hardness, strength, points: thin(trail, size), sources, scale, turn, flip, jitter, seed: Math.abs(Math.round(first.x * 7919 + first.y)) % 1e9, seamless, beyond };
 }
+
+const eraseOf = ({ hand: { size, hardness, strength } }: RoomState, trail: readonly Point[]): FillEdit => ({ kind: 'erase', size, hardness, strength, points: thin(trail, size) });
+
+const lineOf = ({ hand: { lineWidth, beyond } }: RoomState, from: Point, to: Point): FillEdit => ({ kind: 'line', from: round(from), to: round(to), width: lineWidth, beyond });
+
+const copyOf = ({ hand: { soft, seamless, beyond } }: RoomState, points: readonly Point[], corners: readonly Point[]): FillEdit => ({ kind: 'copy', points: points.slice(0, 5000).map(round), corners: corners.map(round) as [Point, Point, Point, Point], soft, seamless, beyond });
 
 function thin(points: readonly Point[], size: number): Point[] {
   const kept: Point[] = [];

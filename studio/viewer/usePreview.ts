@@ -3,7 +3,7 @@
 import equal from 'fast-deep-equal';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import { proxy } from 'comlink';
-import type { Look, LookRequest, RasterNames, SeenDocument } from '@/compute/ways';
+import type { HandEdit, Look, LookRequest, RasterNames, SeenDocument } from '@/compute/ways';
 import type { ShotDocument } from '@/core/shot/document';
 import { useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
@@ -16,8 +16,16 @@ const ROCK_MS = 220;
 export function lookRequest(s: RoomState): LookRequest {
   return {
     way: s.ways[s.stage], flipped: s.flipped, markReveal: s.markReveal, depthStrength: s.depthStrength, contourPx: contourStep(s.document.budget.farPx - s.document.budget.nearPx),
-    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' || s.stage === 'fill' ? s.active : null, check: s.stage === 'cut' && s.opened.cut === 'check' ? s.check : undefined, spare: s.spare, behind: s.stage === 'fill' ? lookBehind(s) : undefined, behindDepth: paintsBehind(s), choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
+    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' || s.stage === 'fill' ? s.active : null, check: s.stage === 'cut' && s.opened.cut === 'check' ? s.check : undefined, spare: s.spare, behind: s.stage === 'fill' ? lookBehind(s) : undefined, hands: s.stage === 'fill' ? handsOf(s) : NO_HANDS, behindDepth: paintsBehind(s), choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
   };
+}
+
+const NO_HANDS: readonly HandEdit[] = [];
+
+/** What hands have drawn that the rasters do not hold, the stroke under the pen last. */
+function handsOf({ hands, drawing, active }: RoomState): readonly HandEdit[] {
+  const drawn = hands.map(({ n, plate, edit }) => ({ n, plate, edit }));
+  return drawing ? [...drawn, { n: Infinity, plate: active, edit: drawing }] : drawn;
 }
 
 /** How the fill stage looks behind; while the key is held nearer plates step aside by a fifth of the width. */
@@ -156,7 +164,13 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       known = next;
       ticket = s.depthTicket;
       if (own && !force) void held.remote.nameRasters(next);
-      else held.remote.takeRasters(next, force).then(() => { s.set({ hoverDepth: undefined }); ask(); }, () => { s.set({ depthTicket: s.depthTicket }); });
+      else {
+        const settled = s.hands.reduce((n, h) => (h.stored ? h.n : n), 0);
+        held.remote.takeRasters(next, force, settled).then(() => {
+          store.setState((now) => ({ hoverDepth: undefined, hands: now.hands.filter((h) => h.n > settled) }));
+          ask();
+        }, () => { s.set({ depthTicket: s.depthTicket }); });
+      }
     });
     const rock = setInterval(() => {
       const s = store.getState();

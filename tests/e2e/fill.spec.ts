@@ -52,7 +52,17 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   await page.mouse.click(source.x, source.y);
   await page.keyboard.up('Alt');
   const before = (await state()).document.fill;
-  await drag(page, await place(page, 0.2, 0.6), await place(page, 0.28, 0.62));
+  // With the plate aside the stroke is seen under the pen, before it is let go and stored.
+  const covered = await look(page);
+  await page.keyboard.down('v');
+  const bare = await newLook(page, covered), [a, b] = [await place(page, 0.2, 0.6), await place(page, 0.28, 0.62)];
+  await page.mouse.move(a.x, a.y);
+  await page.mouse.down();
+  await page.mouse.move(b.x, b.y, { steps: 8 });
+  await newLook(page, bare);
+  expect((await state()).document.fill).toBe(before);
+  await page.mouse.up();
+  await page.keyboard.up('v');
   await expect.poll(async () => (await state()).document.fill, { timeout: 20_000 }).not.toBe(before);
   await page.getByLabel('Also on the picture itself').click();
   await expect(page.getByRole('dialog')).toContainText('Paint on the picture itself?');
