@@ -1,18 +1,16 @@
 import { CoreError } from '@/core/error';
 import { Problem } from '@/server/http/problem';
-import { fill } from './fill';
-import { matte } from './matte';
-import { pack } from './pack';
-import { plates } from './plates';
-import { region } from './region';
-import { reveal } from './reveal';
-import { sheet } from './sheet';
 import { USAGE, WrongWords } from './words';
-import { views } from './views';
 
 // The core without a browser. Exit 0; 2 for wrong words, with the usage; 1 with one line for anything else.
 
-const COMMANDS: Record<string, (words: readonly string[]) => Promise<void>> = { views, pack, sheet, region, matte, plates, fill, reveal };
+type Command = (words: readonly string[]) => Promise<void>;
+/** Each command is read in when it is asked for: one that needs no database does not wait for its code. */
+const COMMANDS: Record<string, () => Promise<Command>> = {
+  views: async () => (await import('./views')).views, pack: async () => (await import('./pack')).pack, sheet: async () => (await import('./sheet')).sheet,
+  region: async () => (await import('./region')).region, matte: async () => (await import('./matte')).matte, plates: async () => (await import('./plates')).plates,
+  fill: async () => (await import('./fill')).fill, reveal: async () => (await import('./reveal')).reveal,
+};
 
 async function main(): Promise<void> {
   const [name, ...words] = process.argv.slice(2);
@@ -22,7 +20,7 @@ async function main(): Promise<void> {
   }
   const command = name === undefined ? undefined : COMMANDS[name];
   if (!command) throw new WrongWords(name === undefined ? 'A command is needed.' : `There is no command '${name}'.`);
-  await command(words);
+  await (await command())(words);
 }
 
 main().catch((error: unknown) => {

@@ -35,7 +35,7 @@ if (!upToDate('.build/stamp', bundleHash)) {
   await build({
     entryPoints: { worker: 'render-worker/main.ts', cli: 'cli/main.ts', prepare: 'server/db/prepare.ts', threads: 'server/threads/index.ts' },
     outdir: '.build', outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', alias: { '@': root },
-    sourcemap: 'linked', logLevel: 'warning',
+    splitting: true, chunkNames: 'parts/[name]-[hash]', sourcemap: 'linked', logLevel: 'warning',
   });
   writeFileSync('.build/stamp', bundleHash);
 }

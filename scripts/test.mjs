@@ -17,15 +17,15 @@ function step(name, command, args, env = {}) {
 }
 const count = (ok) => { if (ok) passed++; else failed++; };
 
-count(step('lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']));
-count(step('types', process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit']));
-
 // A house of its own: database, server and worker, thrown away before and after.
 rmSync(data, { recursive: true, force: true });
 mkdirSync(data, { recursive: true });
 const port = await freePort(4398);
 const log = openSync('.data/test-house.log', 'w');
 const house = spawn('bash', ['bin/start', '--port', String(port)], { stdio: ['ignore', log, log], env: { ...process.env, CORK_DATA: data }, detached: true });
+// While the page is built, on the other core.
+count(step('lint', process.execPath, ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']));
+count(step('types', process.execPath, ['node_modules/typescript/bin/tsc', '--noEmit']));
 console.log(`\n== house for the tests (${seconds()})`);
 for (let waited = 0; waited < 600_000 && house.exitCode === null && !existsSync(`${data}/address`); waited += 200) await sleep(200);
 const up = existsSync(`${data}/address`);

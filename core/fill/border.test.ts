@@ -1,3 +1,4 @@
+import { cropPicture } from '../raster/crop';
 import type { DepthMap, Picture8 } from '../raster/picture';
 import type { StereoPart } from '../shot/renderView';
 import { coverageOf } from './coverage';
@@ -29,7 +30,7 @@ describe('more canvas', () => {
   test.each(['mirror', 'stretch', 'texture'] as const)('by %s: the picture itself is unchanged', (method) => {
     const out = extendPicture(picture, border, method);
     expect([out.width, out.height]).toEqual([75, 48]);
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) for (let c = 0; c < 4; c++) expect(out.data[((y + 8) * 75 + x + 10) * 4 + c]).toBe(picture.data[(y * width + x) * 4 + c]);
+    expect(cropPicture(out, { left: 10, top: 8, right: 10 + width, bottom: 8 + height })).toEqual(picture);
   });
   test('mirrored at the edge; stretched it runs on from the edge', () => {
     const out = extendPicture(picture, border, 'mirror'), drawn = extendPicture(picture, border, 'stretch');

@@ -19,7 +19,8 @@ describe('texture fill', () => {
     const clear = { ...stripes, data: stripes.data.map((v, i) => ((i & 3) === 3 ? i % 200 : v)) };
     for (const method of ['texture', 'smooth'] as const) {
       const out = fillHole(clear, hole, method);
-      for (let i = 0; i < out.data.length; i++) if (hole.data[i >> 2] === 0 || (i & 3) === 3) expect(out.data[i]).toBe(clear.data[i]);
+      const changed = out.data.findIndex((v, i) => (hole.data[i >> 2] === 0 || (i & 3) === 3) && v !== clear.data[i]);
+      expect(changed).toBe(-1);
     }
   });
   test('continues a strict pattern where it stood', () => {
@@ -67,7 +68,7 @@ describe('seamless clone', () => {
       const out = { ...ground, data: ground.data.slice() };
       // Gradients differ by those of a plane, which is harmonic: the membrane takes all of it away.
       seamlessClone(out, picture(60, 50, (x, y) => [60 + x + off(x, y), 80 + y + off(x, y), 100 + (x + y) / 2 + off(x, y)].map(Math.round)), gap);
-      for (let i = 0; i < out.data.length; i++) expect(Math.abs(out.data[i] - ground.data[i])).toBeLessThanOrEqual(1);
+      expect(Array.from(out.data).reduce((most, v, i) => Math.max(most, Math.abs(v - ground.data[i])), 0)).toBeLessThanOrEqual(1);
     }
   });
 });

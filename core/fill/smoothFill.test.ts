@@ -12,7 +12,7 @@ describe('smoothFill', () => {
   ])('fills %s as it is, to half a step of 255', (_name, f) => {
     const values = Float32Array.from({ length: width * height }, (_, i) => (hole[i] ? 0 : f(i % width, Math.floor(i / width))));
     smoothFill(values, hole, width, height, 1, 60);
-    for (let i = 0; i < values.length; i++) expect(Math.abs(values[i] - f(i % width, Math.floor(i / width)))).toBeLessThan(0.5);
+    expect(values.reduce((most, v, i) => Math.max(most, Math.abs(v - f(i % width, Math.floor(i / width)))), 0)).toBeLessThan(0.5);
   });
 
   test('known values stay, channels do not mix, and an even surrounding gives that value', () => {

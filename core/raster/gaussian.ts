@@ -13,16 +13,18 @@ export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
   const weights = gaussianWeights(sigma), reach = (weights.length - 1) / 2;
   const across = new Float32Array(width * height), out = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) blurRow(data, y * width, width, weights, reach, across);
-  // Down the columns a row at a time, so that memory is walked in order.
-  const sums = new Float32Array(width);
-  for (let y = 0; y < height; y++) {
-    sums.fill(0);
-    for (let n = 0; n < weights.length; n++) {
-      const row = Math.min(height - 1, Math.max(0, y + n - reach)) * width, w = weights[n];
-      for (let x = 0; x < width; x++) sums[x] += w * across[row + x];
+  // Down the columns a row at a time, so that memory is walked in order. `run`: how many rows up to this one say the same of a column.
+  const run = new Int32Array(width), rowAt = (y: number): number => (y < 0 ? 0 : y >= height ? height - 1 : y) * width;
+  for (let y = -reach; y < height + reach; y++) {
+    const row = rowAt(y), before = rowAt(y - 1), to = (y - reach) * width;
+    for (let x = 0; x < width; x++) {
+      run[x] = across[row + x] === across[before + x] ? run[x] + 1 : 1;
+      if (to < 0) continue;
+      if (run[x] > 2 * reach) { out[to + x] = across[row + x] + 0.5; continue; }
+      let sum = 0;
+      for (let n = 0; n < weights.length; n++) sum += weights[n] * across[rowAt(y - 2 * reach + n) + x];
+      out[to + x] = sum + 0.5;
     }
-    const row = y * width;
-    for (let x = 0; x < width; x++) out[row + x] = sums[x] + 0.5;
   }
   return { width, height, data: out };
 }

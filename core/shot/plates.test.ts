@@ -37,7 +37,7 @@ describe('a shot in plates', () => {
     const rasters = layOutPlates(even(255, 255, 255), map(() => 0), [{ id, matte: soft, depth: map(() => 1) }]);
     for (const eye of [-0.5, 0.1, 0.5]) {
       const { picture } = renderView(part([plate(id, 0.2, 0.9)]), rasters, eye, 1);
-      for (let i = 0; i < picture.data.length; i++) expect(picture.data[i]).toBeGreaterThanOrEqual(254);
+      expect(Array.from(picture.data).reduce((least, v) => Math.min(least, v), 255)).toBeGreaterThanOrEqual(254);
     }
   });
 
@@ -84,7 +84,7 @@ describe('a shot in plates', () => {
       if (d <= 2) source.data[i * 4] = 250 - d * 66;
     }
     const { picture } = layOutPlates(source, map(() => 0), [{ id, matte: matteOf((x, y) => (box(x, y) ? 1 : 0)), depth: map(() => 1) }]);
-    for (let i = 0; i < picture.data.length; i += 4) expect(picture.data[i]).toBe(50);
+    expect(new Set(picture.data.filter((_, i) => (i & 3) === 0))).toEqual(new Set([50]));
   });
 
   test('half-covered pixels carry the plate’s own colour, not that of the ground it stood on', () => {
@@ -110,7 +110,7 @@ describe('a shot in plates', () => {
     const source = { width, height, data: new Uint16Array(width * height * 4).fill(65535) };
     const rasters = layOutPlates(source, map(() => 0), [{ id, matte: matteOf((x, y) => (box(x, y) ? 0.5 : 0)), depth: map(() => 1) }]);
     const { picture } = renderView(part([plate(id, 0.3, 0.6)]), rasters, 0.5, 1);
-    for (const v of picture.data) expect(v).toBeGreaterThanOrEqual(65534);
+    expect(picture.data.reduce((least, v) => Math.min(least, v), 65535)).toBeGreaterThanOrEqual(65534);
   });
 });
 

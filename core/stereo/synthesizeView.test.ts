@@ -152,7 +152,7 @@ describe('synthesizeView', () => {
     const g = { budget: WHITE_BLACK, sourceEye: 'centre' as const, eye: 0.5, holes: 'row' as const };
     const a = synthesizeView(smooth, map, g), b = synthesizeView(deep, map, g);
     expect(b.revealedCount).toBe(a.revealedCount);
-    for (let i = 0; i < a.picture.data.length; i++) expect(Math.abs(b.picture.data[i] / 257 - a.picture.data[i])).toBeLessThanOrEqual(0.51);
+    expect(Array.from(a.picture.data).reduce((most, v, i) => Math.max(most, Math.abs(b.picture.data[i] / 257 - v)), 0)).toBeLessThanOrEqual(0.51);
   });
 
   test('every size works, also narrower than eight columns, and buffers can be used again', () => {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, watch, way } from './room';
+import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, undoAll, watch, way } from './room';
 
 type WithPlates = Awaited<ReturnType<typeof shotOf>> & { document: { plates: { id: string; name: string; hidden: boolean; locked: boolean; depth: { near: number; far: number; revision: string } }[] } };
 const state = async (page: import('@playwright/test').Page, id: string): Promise<WithPlates> => (await shotOf(page, id)) as WithPlates;
@@ -74,7 +74,7 @@ test('a plate is outlined, cut, moved, hidden, locked, painted on and taken back
   const again = await context.newPage();
   await again.goto(`/shots/${id}`);
   await ready(again);
-  for (let n = 0; n < 8 && (await state(again, id)).document.plates.length > 0; n++) { await again.keyboard.press('Control+z'); await again.waitForTimeout(500); }
+  await undoAll(again, id);
   expect((await state(again, id)).document.plates).toEqual([]);
   await expect(again.getByRole('group', { name: 'Tub', exact: true })).toBeHidden();
   expect(errors).toEqual([]);
@@ -114,7 +114,7 @@ test('region paint and flood choose live, a planned plate takes the cut, and rem
   await stored(page);
   await page.keyboard.press('Control+z');
   await expect(card).toBeVisible();
-  for (let n = 0; n < 6 && (await state(page, id)).document.plates.length > 0; n++) { await page.keyboard.press('Control+z'); await page.waitForTimeout(500); }
+  await undoAll(page, id);
   expect((await state(page, id)).document.plates).toEqual([]);
 });
 
@@ -187,7 +187,7 @@ test('curves, edge traces and pieces choose; corners are dragged; plates are spl
   await part.getByRole('button', { name: 'Hide' }).click();
   await stored(page);
   expect((await state(page, id)).document.plates.map((p) => [p.name, p.hidden])).toEqual([['Oval', false], ['Part of Oval', true], ['Part of Oval copy', true]]);
-  for (let n = 0; n < 14 && (await state(page, id)).document.plates.length > 0; n++) { await page.keyboard.press('Control+z'); await page.waitForTimeout(400); }
+  await undoAll(page, id);
   expect((await state(page, id)).document.plates).toEqual([]);
   expect(errors).toEqual([]);
 });
@@ -224,6 +224,6 @@ test('a picture is brought in, placed and matched; plates go out in a zip and co
   expect((await state(page, id)).document.plates[0].depth.near).toBe(before.depth.near);
   await file.setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('these are only words, no picture') });
   await expect(page.getByText('notes.png is not a picture that can be read here')).toBeVisible();
-  for (let n = 0; n < 14 && (await state(page, id)).undo !== null; n++) { await page.keyboard.press('Control+z'); await page.waitForTimeout(400); }
+  await undoAll(page, id);
   expect((await state(page, id)).document.plates).toEqual([]);
 });

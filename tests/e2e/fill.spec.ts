@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { PLAIN_EDGE } from '../../core/matte/choice';
-import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, watch } from './room';
+import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, undoAll, watch } from './room';
 
 type Filled = Awaited<ReturnType<typeof shotOf>> & { document: { fill: string | null; frame: { left: number; width: number } | null; source: { width: number }; plates: unknown[] } };
 
@@ -77,7 +77,7 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   expect((await state()).document.source.width).toBeGreaterThan(width);
   await expect(page.getByText('No view runs out of picture within the frame.')).toBeVisible({ timeout: 30_000 });
   await page.waitForSelector('canvas[data-state=ready]', { timeout: 30_000 });
-  for (let n = 0; n < 16 && (await state()).undo !== null; n++) { await page.keyboard.press('Control+z'); await page.waitForTimeout(500); }
+  await undoAll(page, id);
   expect((await state()).document).toMatchObject({ plates: [], fill: null, frame: null });
   expect(errors).toEqual([]);
 });
@@ -157,7 +157,7 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   await expect(aside).toHaveValue('30');
   await page.getByText('Both eyes', { exact: true }).click();
   await expect.poll(figures, { timeout: 20_000 }).toBe(eyes);
-  for (let n = 0; n < 16 && (await state()).undo !== null; n++) { await page.keyboard.press('Control+z'); await page.waitForTimeout(400); }
+  await undoAll(page, id);
   expect((await state()).document).toMatchObject({ plates: [], fill: null });
   expect(errors).toEqual([]);
 });

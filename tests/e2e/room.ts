@@ -78,3 +78,11 @@ export function postgresOf(): number {
 export async function shotOf(page: Page, id: string): Promise<{ head: number; document: { budget: { nearPx: number; farPx: number }; depth: { revision: string } }; undo: string | null }> {
   return ((await (await page.request.get(`/api/shots/${id}`)).json()) as { shot: never }).shot;
 }
+
+/** Takes back all that was done to a shot, so that the next test finds it as it came. */
+export async function undoAll(page: Page, id: string): Promise<void> {
+  for (let shot = await shotOf(page, id); shot.undo !== null; shot = await shotOf(page, id)) {
+    const answer = await page.request.post(`/api/shots/${id}/history`, { data: { expectedHead: shot.head, action: 'undo' } });
+    expect(answer.status()).toBe(200);
+  }
+}

@@ -100,12 +100,13 @@ describe('OpenRaster', () => {
     expect(seen).toHaveLength(width * height * 3);
     // Half-covered pixels lie over the fill instead of what was there; where the plate is whole, or none is near, it is the source.
     const matte = await storedMatte(shot.document.plates[0].matte!), near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
-    let compared = 0;
+    let compared = 0, worst = 0;
     for (let i = 0; i < width * height; i++) {
       if (matte.data[i] < 255 && near[i] <= holePush(width)) continue;
       compared++;
-      for (let c = 0; c < 3; c++) expect(Math.abs(seen[i * 3 + c] - source.data[i * 4 + c])).toBeLessThanOrEqual(1);
+      for (let c = 0; c < 3; c++) worst = Math.max(worst, Math.abs(seen[i * 3 + c] - source.data[i * 4 + c]));
     }
+    expect(worst).toBeLessThanOrEqual(1);
     expect(compared).toBeGreaterThan(0.9 * width * height);
     const script = `
 import sys, json, zipfile, io, xml.etree.ElementTree as E
