@@ -53,9 +53,9 @@ export function sourceRaster(source: { mediaId: string; bits: 8 | 16; fileName: 
   return made;
 }
 
-/** All pixels of a raster file. */
+/** All pixels of a raster file. Without its colour space named, sharp would hand 16 bits over as 8. */
 export async function readRaster(path: string, bits: 8 | 16): Promise<Picture> {
-  const { data, info } = await sharp(path, { limitInputPixels: false }).raw({ depth: bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(path, { limitInputPixels: false }).toColourspace(bits === 16 ? 'rgb16' : 'srgb').raw({ depth: bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
   const bytes = { width: info.width, height: info.height };
   return bits === 16 ? { ...bytes, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) } : { ...bytes, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }

@@ -20,7 +20,13 @@ export function Taking() {
   const [name, setName] = useState('');
   const planned = active?.piece ? undefined : active;
   const called = planned?.name ?? (name.trim() || `Plate ${count + 1}`);
-  if (choice.ingredients.length === 0) return <p className="ct-taking ct-hint">Nothing is chosen yet. {planned ? <>The choice goes into <b>{planned.name}</b>.</> : 'Open a way of choosing below.'}</p>;
+  if (choice.ingredients.length === 0) {
+    return (
+      <div className="ct-taking">
+        <p className="ct-hint">Nothing is chosen yet. {!planned ? 'Open a way of choosing below.' : planned.matte ? <>A choice now cuts <b>{planned.name}</b> anew; for a new plate click the back plate’s card first.</> : <>The choice goes into <b>{planned.name}</b>.</>}</p>
+      </div>
+    );
+  }
   const busy = working !== undefined, splits = active !== undefined && active.matte !== null && !active.locked;
   return (
     <section className="ct-taking" aria-label="The choice">
