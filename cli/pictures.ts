@@ -2,7 +2,7 @@ import { basename, extname } from 'node:path';
 import sharp from 'sharp';
 import { CoreError } from '@/core/error';
 import { narrowed } from '@/core/raster/bits';
-import type { Picture, Picture8 } from '@/core/raster/picture';
+import { sixteenBits, type Picture, type Picture8 } from '@/core/raster/picture';
 import { inspectPicture, type PictureHeader } from '@/server/media/inspect';
 import { Problem } from '@/server/http/problem';
 import type { PictureFormat } from '@/server/media/writePicture';
@@ -18,7 +18,7 @@ export async function readPicture(path: string): Promise<{ picture: Picture; hea
 }
 
 export function eightBits(picture: Picture): Picture8 {
-  return picture.data instanceof Uint16Array ? { width: picture.width, height: picture.height, data: narrowed(picture.data) } : (picture as Picture8);
+  return sixteenBits(picture.data) ? { width: picture.width, height: picture.height, data: narrowed(picture.data) } : (picture as Picture8);
 }
 
 /** The format that a file's name asks for. */

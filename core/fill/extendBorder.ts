@@ -1,5 +1,5 @@
 import { CoreError } from '../error';
-import { emptyPicture, type DepthMap, type Mask, type Picture } from '../raster/picture';
+import { emptyPicture, sixteenBits, type DepthMap, type Mask, type Picture } from '../raster/picture';
 import { textureFill } from './textureFill';
 
 export const BORDER_METHODS = ['mirror', 'stretch', 'texture'] as const;
@@ -39,7 +39,7 @@ export function extendPicture<P extends Picture>(picture: P, border: Border, met
 
 /** A raster of one channel with more canvas around it: its outermost values go on, or `fill` where that is given. */
 export function extendPlane<T extends DepthMap | Mask>(plane: T, border: Border, fill?: number): T {
-  const { width, height } = extendedSize(plane, border), data = plane.data instanceof Uint16Array ? new Uint16Array(width * height) : new Uint8Array(width * height);
+  const { width, height } = extendedSize(plane, border), data = sixteenBits(plane.data) ? new Uint16Array(width * height) : new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
     const v = Math.min(plane.height - 1, Math.max(0, y - border.top)), inside = y >= border.top && y < border.top + plane.height;
     for (let x = 0; x < width; x++) {

@@ -1,5 +1,5 @@
 import { kernels } from '../kernels/kernels';
-import { isDeep, type Picture } from '../raster/picture';
+import { isDeep, sixteenBits, type Picture } from '../raster/picture';
 
 /**
  * Sweeps of relaxation. Over-relaxed, a change travels some three pixels a sweep, and it comes in from one side only; what more
@@ -28,7 +28,7 @@ export function fillReveal(picture: Picture, nodes: number, end: number): void {
   const { data } = picture;
   const whole = new Uint32Array(k.memory.buffer, nodes, (end * NODE_BYTES) / 4);
   const step = NODE_BYTES / 4;
-  if (data instanceof Uint16Array) {
+  if (sixteenBits(data)) {
     const values = new Uint16Array(k.memory.buffer, nodes, (end * NODE_BYTES) / 2);
     for (let n = 1; n < end; n++) for (let c = 0; c < 4; c++) data[whole[n * step + PIXEL_AT / 4] * 4 + c] = values[n * step * 2 + c];
   } else {

@@ -19,7 +19,7 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
   if (alpha.length !== width * height) throw new CoreError('size-differs', `The matte has ${alpha.length} values but the picture ${width} × ${height} px. Both must have the same size.`);
   const image = new Float32Array(width * height * 3);
   for (let i = 0; i < alpha.length; i++) for (let c = 0; c < 3; c++) image[i * 3 + c] = data[i * 4 + c] / most;
-  let front = meanColour(image, alpha, (a) => a), back = meanColour(image, alpha, (a) => 1 - a);
+  let { front, back } = meanColours(image, alpha);
   let w = 1, h = 1;
   const levels = Math.max(1, Math.ceil(Math.log2(Math.max(width, height))));
   for (let level = 0; level <= levels; level++) {
@@ -29,8 +29,9 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
     w = nextW;
     h = nextH;
     const small = level === levels ? { image, alpha } : { image: resize(image, width, height, w, h), alpha: resizePlane(alpha, width, height, w, h) };
-    // Small levels settle in ten turns; large ones begin nearly right.
-    for (let turn = 0; turn < (w <= 32 && h <= 32 ? 10 : 2); turn++) relax(small.image, small.alpha, front, back, w, h);
+    // Small levels settle in ten turns; large ones begin nearly right, and need to be right around the edge only.
+    const where = w * h > ALL ? aroundEdges(small.alpha, w, h) : undefined;
+    for (let turn = 0; turn < (w <= 32 && h <= 32 ? 10 : 2); turn++) relax(small.image, small.alpha, front, back, w, h, where);
   }
   const out = emptyPicture(picture, width, height);
   for (let i = 0; i < alpha.length; i++) {
@@ -41,11 +42,16 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
   return out;
 }
 
-function meanColour(image: Float32Array, alpha: Float32Array, weight: (a: number) => number): Float32Array {
-  const sum = new Float64Array(3);
-  let n = 1e-9;
-  for (let i = 0; i < alpha.length; i++) { const w = weight(alpha[i]); n += w; for (let c = 0; c < 3; c++) sum[c] += w * image[i * 3 + c]; }
-  return Float32Array.from(sum, (v) => v / n);
+/** Mean colours of what is covered and of what is not. */
+function meanColours(image: Float32Array, alpha: Float32Array): { front: Float32Array; back: Float32Array } {
+  const front = new Float64Array(4), back = new Float64Array(4);
+  for (let i = 0; i < alpha.length; i++) {
+    const a = alpha[i], b = 1 - a;
+    front[3] += a; back[3] += b;
+    for (let c = 0; c < 3; c++) { front[c] += a * image[i * 3 + c]; back[c] += b * image[i * 3 + c]; }
+  }
+  const mean = (sum: Float64Array): Float32Array => Float32Array.from(sum.subarray(0, 3), (v) => v / (sum[3] + 1e-9));
+  return { front: mean(front), back: mean(back) };
 }
 
 /** Nearest pixel: what the source asks for; the turns at the new size even it out. */
@@ -70,10 +76,31 @@ function resizePlane(from: Float32Array, w: number, h: number, nextW: number, ne
   return out;
 }
 
-/** One turn over all pixels in place: foreground and background of each from two equations. */
-function relax(image: Float32Array, alpha: Float32Array, front: Float32Array, back: Float32Array, w: number, h: number): void {
+/** Levels of no more pixels are worked on everywhere; and how far around the edge larger ones are: two turns carry colour two pixels far. */
+const ALL = 128 * 128, AROUND = 3;
+
+/** 1 no farther than AROUND from where coverage changes or is partial. */
+function aroundEdges(alpha: Float32Array, w: number, h: number): Uint8Array {
+  const across = new Uint8Array(w * h), out = new Uint8Array(w * h);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0, i = y * w; x < w; x++, i++) {
+      const a = alpha[i];
+      if (!(a > 0 && a < 1) && (x === w - 1 || alpha[i + 1] === a) && (y === h - 1 || alpha[i + w] === a)) continue;
+      across.fill(1, Math.max(y * w, i - AROUND), Math.min((y + 1) * w, i + AROUND + 1));
+    }
+  }
+  for (let y = 0; y < h; y++) {
+    const first = Math.max(0, y - AROUND) * w, end = Math.min(h, y + AROUND + 1) * w;
+    for (let x = 0, i = y * w; x < w; x++, i++) for (let j = first + x; j < end; j += w) if (across[j]) { out[i] = 1; break; }
+  }
+  return out;
+}
+
+/** One turn in place, over all pixels or those marked: foreground and background of each from two equations. */
+function relax(image: Float32Array, alpha: Float32Array, front: Float32Array, back: Float32Array, w: number, h: number, where: Uint8Array | undefined): void {
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0; x < w; x++, i++) {
+      if (where?.[i] === 0) continue;
       const a = alpha[i], b = 1 - a;
       let ff = a * a, bb = b * b, fr = 0, fg = 0, fb = 0, br = 0, bg = 0, bl = 0;
       const fb0 = a * b;

@@ -1,8 +1,8 @@
-import type { Picture } from './picture';
+import { sixteenBits, type Picture } from './picture';
 
 /** Multiplies colour by coverage, in place. Source: Porter and Duff, "Compositing digital images", SIGGRAPH 1984. */
 export function premultiply({ data }: Picture): void {
-  const top = data instanceof Uint16Array ? 65535 : 255;
+  const top = sixteenBits(data) ? 65535 : 255;
   for (let i = 0; i < data.length; i += 4) {
     const a = data[i + 3];
     if (a === top) continue;
@@ -12,7 +12,7 @@ export function premultiply({ data }: Picture): void {
 
 /** Divides colour by coverage, in place; where nothing covers, colour becomes 0. */
 export function unpremultiply({ data }: Picture): void {
-  const top = data instanceof Uint16Array ? 65535 : 255;
+  const top = sixteenBits(data) ? 65535 : 255;
   for (let i = 0; i < data.length; i += 4) {
     const a = data[i + 3];
     if (a === top) continue;

@@ -1,5 +1,5 @@
 import type { Bounds } from './bounds';
-import { emptyPicture, type DepthMap, type Mask, type Picture } from './picture';
+import { emptyPicture, sixteenBits, type DepthMap, type Mask, type Picture } from './picture';
 
 /** A rectangle of a picture. */
 export function cropPicture<P extends Picture>(picture: P, { left, top, right, bottom }: Bounds): P {
@@ -10,7 +10,7 @@ export function cropPicture<P extends Picture>(picture: P, { left, top, right, b
 
 /** A rectangle of a raster of one channel. */
 export function cropPlane<T extends Mask | DepthMap>(plane: T, { left, top, right, bottom }: Bounds): T {
-  const width = right - left, height = bottom - top, data = plane.data instanceof Uint16Array ? new Uint16Array(width * height) : new Uint8Array(width * height);
+  const width = right - left, height = bottom - top, data = sixteenBits(plane.data) ? new Uint16Array(width * height) : new Uint8Array(width * height);
   for (let y = 0; y < height; y++) data.set(plane.data.subarray((top + y) * plane.width + left, (top + y) * plane.width + right), y * width);
   return { width, height, data } as unknown as T;
 }

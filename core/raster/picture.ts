@@ -12,9 +12,10 @@ export interface Mask { readonly width: number; readonly height: number; readonl
 export interface DepthMap { readonly width: number; readonly height: number; readonly data: Uint16Array }
 
 /** True where the picture has 16 bits a channel. */
-export function isDeep(picture: Picture): picture is Picture16 {
-  return picture.data instanceof Uint16Array;
-}
+export function isDeep(picture: Picture): picture is Picture16 { return sixteenBits(picture.data); }
+
+/** True for values of 16 bits. By their size: an array that another thread or realm has made is no instance of this one's class. */
+export function sixteenBits(data: Uint8Array | Uint8ClampedArray | Uint16Array): data is Uint16Array { return data.BYTES_PER_ELEMENT === 2; }
 
 /** An empty (transparent black) picture of the same depth of bits as `like`. */
 export function emptyPicture<P extends Picture>(like: P, width: number, height: number): P {

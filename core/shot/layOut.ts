@@ -1,5 +1,4 @@
 import { smoothFill } from '../fill/smoothFill';
-import { boundsOf } from '../raster/bounds';
 import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
 import { hiddenParts, pushedOut, type PartMask } from './hidden';
 import { paintPlates } from './paintOn';
@@ -70,12 +69,13 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: re
   for (const part of pushed) if (part) for (let y = 0, i = 0; y < part.height; y++) for (let x = 0; x < part.width; x++, i++) if (part.data[i]) hole[(part.top + y) * width + part.left + x] = 255;
   const picture = { width, height, data: source.data.slice() } as unknown as P, behind = depth.data.slice();
   // Work on the hole's surroundings only.
-  const around = boundsOf(width, height, (i) => hole[i] !== 0, 1);
-  if (!around) return { picture, depth };
-  const { left, top, right, bottom } = around;
+  const parts = pushed.filter((p) => p !== undefined);
+  if (parts.length === 0) return { picture, depth };
+  const left = Math.max(0, Math.min(...parts.map((p) => p.left)) - 1), top = Math.max(0, Math.min(...parts.map((p) => p.top)) - 1);
+  const right = Math.min(width, Math.max(...parts.map((p) => p.left + p.width)) + 1), bottom = Math.min(height, Math.max(...parts.map((p) => p.top + p.height)) + 1);
   const w = right - left, h = bottom - top, most = isDeep(source) ? 65535 : 255;
   // Transparency travels as a fifth plane, where there is any.
-  const planes = source.data.some((v, i) => (i & 3) === 3 && v !== most) ? 5 : 4;
+  const planes = isWhole(source, most) ? 4 : 5;
   const values = new Float32Array(w * h * planes), open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, from = (top + y) * width + left; x < w; x++, i++, from++) {
@@ -94,4 +94,9 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: re
     behind[to] = painted ? painted.data[to] : Math.min(65535, Math.max(0, Math.round(values[i * planes + 3])));
   }
   return { picture, depth: { width, height, data: behind }, hole: { width, height, data: hole } };
+}
+
+function isWhole({ data }: Picture, most: number): boolean {
+  for (let i = 3; i < data.length; i += 4) if (data[i] !== most) return false;
+  return true;
 }

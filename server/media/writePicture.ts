@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { FORMATS } from '@/core/shot/document';
 import { narrowed, widened } from '@/core/raster/bits';
-import { isDeep, type Picture } from '@/core/raster/picture';
+import { isDeep, sixteenBits, type Picture } from '@/core/raster/picture';
 import { CoreError } from '@/core/error';
 
 export type PictureFormat = (typeof FORMATS)[number];
@@ -24,7 +24,7 @@ export async function writePicture(path: string, picture: Picture, format: Pictu
   if (format === 'jpeg' && Math.max(width, height) > 65535) throw new CoreError('too-large', `JPEG ends at 65535 px a side and this picture is ${width} × ${height} px. Choose PNG or TIFF.`);
   const deep = isDeep(picture);
   const wantDeep = format === 'png16' || (format === 'tiff' && deep);
-  const bytes = deep === wantDeep ? data : data instanceof Uint16Array ? narrowed(data) : widened(data);
+  const bytes = deep === wantDeep ? data : sixteenBits(data) ? narrowed(data) : widened(data);
   let image = sharp(bytes as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: false });
   if (format === 'jpeg') image = image.flatten({ background: '#ffffff' });
   else if (!options.alpha) image = image.removeAlpha();
@@ -39,5 +39,5 @@ export async function writePicture(path: string, picture: Picture, format: Pictu
 export async function writeMatte(path: string, matte: { readonly width: number; readonly height: number; readonly data: Uint8Array | Uint16Array }): Promise<void> {
   if (!/\.png$/i.test(path)) throw new CoreError('unknown-format', `${path}: a matte is written as PNG, so the file's name must end in .png.`);
   const { width, height, data } = matte;
-  await sharp(data as Uint8Array, { raw: { width, height, channels: 1 }, limitInputPixels: false }).toColourspace(data instanceof Uint16Array ? 'grey16' : 'b-w').png({ compressionLevel: 6 }).toFile(path);
+  await sharp(data as Uint8Array, { raw: { width, height, channels: 1 }, limitInputPixels: false }).toColourspace(sixteenBits(data) ? 'grey16' : 'b-w').png({ compressionLevel: 6 }).toFile(path);
 }

@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Rect } from '@/core/depth/window';
 import { narrowed, widened } from '@/core/raster/bits';
-import type { Picture, Picture8, Picture16 } from '@/core/raster/picture';
+import { sixteenBits, type Picture, type Picture8, type Picture16 } from '@/core/raster/picture';
 import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, TILE, type Revision } from './tiles';
 
 // A picture of its own (what was filled in) lies in the same tiles as maps do: RGBA of 16 bits side by side, so that its revision is
@@ -9,14 +9,14 @@ import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, TILE, type 
 
 /** Stores a picture, RGBA straight alpha; 8 bits are widened. */
 export async function storePicture(em: EntityManager, { width, height, data }: Picture): Promise<Revision> {
-  const wide = data instanceof Uint16Array ? data : widened(data);
+  const wide = sixteenBits(data) ? data : widened(data);
   return storeMap(em, { width: width * 4, height, data: wide });
 }
 
 /** Stores a picture of which only a rectangle differs from a stored one (null: from an empty one): the tiles under it, no others. */
 export async function storeChanged(em: EntityManager, was: string | null, { width, height, data }: Picture, { left, top, right, bottom }: Rect): Promise<Revision> {
   const base = was === null ? await storeFlat(em, width * 4, height, 0) : await loadRevision(em, was);
-  const wide = data instanceof Uint16Array ? data : widenedRows(data, width, top, bottom);
+  const wide = sixteenBits(data) ? data : widenedRows(data, width, top, bottom);
   return replaceRect(em, base, { width: width * 4, height, data: wide }, { left: left * 4, top, right: right * 4, bottom });
 }
 

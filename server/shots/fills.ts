@@ -59,13 +59,14 @@ export async function actOnFill(id: string, expectedHead: number, action: FillAc
     }
     case 'edit': return inTurn(() => editByHand(id, expectedHead, action));
     case 'fill': {
-      const { ground, hand, rasters } = await openGround(document, action.plate, name, false);
-      let hole = ground.hidden;
+      let before: Picture | undefined, hole: Mask | undefined;
       const { pictures } = await fillOrdered(id, name, async (onProgress) => {
+        const { ground, hand, rasters } = await openGround(document, action.plate, name, false);
+        before = hand.fill;
         hole = await areaOf(document, action, ground, rasters, onProgress);
         return { picture: ground.picture, hole, sampleFrom: await sampleOf(document, action, ground, hole), method: action.method, seeds: action.method === 'smooth' ? action.seeds.slice(0, 1) : action.seeds };
       });
-      const filled = pictures.map((picture) => patched(hand.fill, picture, hole));
+      const filled = pictures.map((picture) => patched(before!, picture, hole!));
       const others: string[] = [];
       const state = await store(action.method === 'smooth' ? `Fill ${name} smoothly` : `Fill ${name}`, async (tx) => {
         const ids = [];

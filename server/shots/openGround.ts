@@ -5,10 +5,11 @@ import type { ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/plates';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
-import { readRaster, sourceRaster } from '../media/decode';
+import { sourceRaster } from '../media/decode';
 import { readStoredPicture } from '../rasters/pictures';
+import { layOutInThread } from '../threads/pool';
 import { plateOf } from './plateList';
-import { shotRasters } from './platePixels';
+import { storedPlates } from './platePixels';
 
 /** A plate opened for filling: over the whole canvas, with what was filled in and painted on it so far. */
 export interface OpenGround {
@@ -63,7 +64,7 @@ async function laidOut(document: ShotDocument): Promise<{ rasters: ShotRasters<P
   const bare: ShotDocument = { ...document, fill: null, overpaint: null, plates: document.plates.map((p) => ({ ...p, fill: null, overpaint: null })) }, { source } = bare;
   const layout = JSON.stringify([source.mediaId, bare.depth, bare.holePx, bare.plates.map((p) => [p.id, p.matte, p.depth, p.piece])]);
   if (kept.corkGround?.layout === layout) return kept.corkGround;
-  const rasters = await shotRasters(bare, await readRaster(await sourceRaster(source), source.bits));
+  const rasters = await layOutInThread({ raster: await sourceRaster(source), bits: source.bits, ...(await storedPlates(bare)) });
   if (kept.corkGround) clearTimeout(kept.corkGround.timer);
   delete kept.corkGround;
   if (source.width * source.height <= KEPT_PIXELS) kept.corkGround = { layout, rasters, timer: setTimeout(() => { delete kept.corkGround; }, 60_000).unref() };

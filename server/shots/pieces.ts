@@ -5,7 +5,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { moveDepth } from '@/core/depth/moveDepth';
 import { matchColour } from '@/core/raster/matchColour';
 import { narrowed, widened } from '@/core/raster/bits';
-import { isDeep, type DepthMap, type Mask, type Picture } from '@/core/raster/picture';
+import { isDeep, sixteenBits, type DepthMap, type Mask, type Picture } from '@/core/raster/picture';
 import { placePiece, type Placement } from '@/core/raster/placePiece';
 import type { Piece, Plate, ShotDocument } from '@/core/shot/document';
 import { coveredRect } from '@/core/shot/plates';
@@ -53,7 +53,7 @@ export async function bakePiece(em: EntityManager, picture: Picture, fileName: s
 
 /** A picture's coverage as 8-bit matte. */
 export function coverOf({ width, height, data }: Picture): Mask {
-  const cover = new Uint8Array(width * height), deep = data instanceof Uint16Array;
+  const cover = new Uint8Array(width * height), deep = sixteenBits(data);
   for (let i = 0; i < cover.length; i++) cover[i] = deep ? Math.round(data[i * 4 + 3] / 257) : data[i * 4 + 3];
   return { width, height, data: cover };
 }

@@ -1,3 +1,4 @@
 // What runs in threads; bundled into .build/threads.mjs.
 export { cut } from './cut';
 export { fill } from './fill';
+export { layOut } from './layOut';
