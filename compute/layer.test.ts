@@ -150,6 +150,26 @@ describe('a layer of the preview', () => {
     expect(at(Uint8ClampedArray.from(l.picture.data), 30, 20)).toEqual([220, 120, 30]);
   });
 
+  test('with another fill a layer goes on from how the last one laid the plates out, until a depth changes', async () => {
+    const look = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2 }, green = { width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]) };
+    const seen = async (l: Layer): Promise<number[]> => at((await l.look(request('picture', { document: cutPart, behind: look }), true)).frame!.data, 30, 20);
+    const first = layer([plate]);
+    expect(await seen(first)).toEqual([90, 90, 90]);
+    const second = new Layer(place(), picture(), depth(), [plate], undefined, { fill: green });
+    second.inherit(first);
+    expect(await seen(second)).toEqual([10, 240, 60]);
+    expect(await seen(first)).toEqual([90, 90, 90]);
+    // Its own depth counts from the first stroke on.
+    const depthAt = async (): Promise<number> => at((await second.look(request('depth', { document: cutPart }))).frame!.data, 70, 35)[0];
+    const before = await depthAt();
+    second.beginStroke({ mode: 'set', depth: 1, size: 8, hardness: 1, strength: 1, pressure: 'none' }, null);
+    second.addPoints([{ x: 70, y: 35, pressure: 1 }]);
+    second.endStroke();
+    expect(await depthAt()).toBeGreaterThan(before + 100);
+    const right = (await second.look(request('right', { document: cutPart }))).frame!.data;
+    expect(right.some((v, i) => (i & 3) !== 3 && v > 0)).toBe(true);
+  });
+
   test('a band is seen quickly first, and as it was solved afterwards', () => {
     const l = layer(), soft: Choice = { ...outline, edge: { ...PLAIN_EDGE, solvePx: 6 } };
     const quick = l.choose(soft, true, null)!, { pending } = l.choosing;

@@ -51,6 +51,8 @@ export class Layer {
   private eyes: [ViewBuffers<Picture8>, ViewBuffers<Picture8>] | undefined;
   /** Laid out anew when a depth has changed; what was put on the plates lies on them. */
   private rasters: ShotRasters<Picture8> | undefined;
+  /** The plates with nothing put on them, and the order in which they were laid out. */
+  private bare: { readonly order: string; readonly rasters: ShotRasters<Picture8> } | undefined;
   /** What hands draw, on the plates as they are laid out. */
   private live: LiveFill | undefined;
   private order = '';
@@ -94,6 +96,7 @@ export class Layer {
     if (!moved) return;
     this.held = plates;
     this.rasters = undefined;
+    this.bare = undefined;
     this.absolute = undefined;
     this.backdrop.forget();
   }
@@ -132,7 +135,7 @@ export class Layer {
   }
 
   private depthChanged(): void {
-    if (this.plates.length > 0) this.rasters = undefined;
+    if (this.plates.length > 0) { this.rasters = undefined; this.bare = undefined; }
     this.absolute = undefined;
   }
 
@@ -264,10 +267,10 @@ export class Layer {
     if (this.rasters && order === this.order) return;
     this.order = order;
     this.stamp++;
-    const bare = layOutPlates(this.picture, this.depth, this.cutPlates(document, true), { push: (document.holePx ?? holePush(document.source.width)) * this.place.scale, ...(this.behind ? { behind: this.behind } : {}) });
-    const shared = shareRasters(bare, this.picture, this.depth, this.painted.overpaint !== undefined);
+    this.bare = this.bare?.order === order ? this.bare : { order, rasters: layOutPlates(this.picture, this.depth, this.cutPlates(document, true), { push: (document.holePx ?? holePush(document.source.width)) * this.place.scale, ...(this.behind ? { behind: this.behind } : {}) }) };
+    const shared = shareRasters(this.bare.rasters, this.picture, this.depth, this.painted.overpaint !== undefined);
     this.rasters = paintPlates(shared, this.picture, [{ id: null, ...this.painted }, ...this.held.map((p) => ({ id: p.id, ...p.painted }))]);
-    this.live = new LiveFill(bare, (plate) => this.paintedOf(plate), this.place);
+    this.live = new LiveFill(this.bare.rasters, (plate) => this.paintedOf(plate), this.place);
     await this.second?.take(this.key, this.rasters, this.eyes[1]);
   }
 
@@ -279,6 +282,14 @@ export class Layer {
       await this.second?.take(this.key, this.rasters, this.eyes![1]);
     }
     return this.live!.follow(hands, this.rasters!);
+  }
+
+  /** Takes over how another layer of the same place has laid the same plates out, and what it knows of them: only what was put on them differs. */
+  inherit(from: Layer): void {
+    // Without plates the layer's own picture and depth are what is laid out.
+    if (!from.rasters || this.held.length === 0) return;
+    this.bare = from.bare;
+    this.behindView.inherit(from.behindView, from.stamp, this.stamp + 1);
   }
 
   /** The next look is drawn whole. */

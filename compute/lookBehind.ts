@@ -16,6 +16,9 @@ export class LookBehind {
 
   constructor(elsewhere?: CountElsewhere, onCounted?: () => void) { this.counter = new RevealCounter(elsewhere, onCounted); }
 
+  /** Takes over what another layer knows of the same plates. */
+  inherit(other: LookBehind, stamp: number, now: number): void { this.counter.inherit(other.counter, stamp, now); }
+
   /** The newest reveal map. */
   get found(): unknown { return this.counter.found; }
 

@@ -268,8 +268,13 @@ function replaceDetail(next: Layer | undefined): void {
 
 async function openLayer(place: LayerPlace, next: RasterNames, held?: RasterNames, from?: Layer): Promise<Layer> {
   const { picture, depth, plates, painted, behind } = await openRasters(shot!, place, next, held && from && { names: held, layer: from });
-  return new Layer(place, picture, depth, plates, second, painted, behind, () => { tellCounted?.(); });
+  const layer = new Layer(place, picture, depth, plates, second, painted, behind, () => { tellCounted?.(); });
+  if (held && from && JSON.stringify(bareNames(held)) === JSON.stringify(bareNames(next))) layer.inherit(from);
+  return layer;
 }
+
+/** What decides how plates are laid out: everything but what was put on them. */
+const bareNames = ({ depth, behind, plates }: RasterNames): object => ({ depth, behind, plates: plates.map((p) => [p.id, p.matte, p.depth, p.piece]) });
 
 const inside = (r: Rect, x: number, y: number): boolean => x >= r.left && y >= r.top && x < r.right && y < r.bottom;
 const placeOf = (rect: Rect, scale: number): LayerPlace => ({ ...rect, shown: rect, scale });

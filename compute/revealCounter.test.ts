@@ -67,6 +67,19 @@ describe('the counting of what views uncover', () => {
     expect(counter.found[0].count).toBe(8);
   });
 
+  test('a counter of the same plates takes over what is known, and counts nothing; of other plates it does not', async () => {
+    const { asked, counter } = elsewhere(), first = counter.want(order(-6, 2, 4));
+    asked[0].answer(map(5));
+    await first;
+    const same = elsewhere(), other = elsewhere();
+    same.counter.inherit(counter, 4, 1);
+    other.counter.inherit(counter, 5, 1);
+    expect(await same.counter.want(order(-6, 2, 1))).toBe(true);
+    expect([same.counter.found[0].count, same.asked.length]).toEqual([5, 0]);
+    void other.counter.want(order(-6, 2, 1));
+    expect([other.counter.found, other.asked.length]).toEqual([[], 1]);
+  });
+
   test('another laying out of the plates is counted anew', async () => {
     const { asked, counter } = elsewhere(), first = counter.want(order(-6, 24, 1));
     asked[0].answer(map(1));

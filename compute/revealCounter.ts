@@ -15,7 +15,7 @@ export const revealOrder = (document: SeenDocument, rasters: ShotRasters<Picture
 
 /** Keeps the newest reveal map of a layer while nothing that decides it changes, and has it counted in another worker where there is one. */
 export class RevealCounter {
-  private known: { readonly key: string; readonly found: readonly Revealed[] } = { key: '', found: [] };
+  private known: { readonly stamp: number; readonly key: string; readonly found: readonly Revealed[] } = { stamp: -1, key: '', found: [] };
   private running: { readonly key: string; readonly views: number; readonly done: Promise<void> } | undefined;
   private newest = '';
 
@@ -25,14 +25,17 @@ export class RevealCounter {
   /** The newest map that is known. */
   get found(): readonly Revealed[] { return this.known.found; }
 
+  /** Takes over what another counter knows of the same plates. @param stamp their laying out there @param now and here */
+  inherit(other: RevealCounter, stamp: number, now: number): void { if (other.known.stamp === stamp) this.known = { ...other.known, stamp: now }; }
+
   /** Sees to it that a map is known; false where another was wanted meanwhile. Counts at once where there is no other worker. */
   async want(order: RevealOrder): Promise<boolean> {
     const { document, rasters, scale, views, marginPx, stamp } = order;
-    const key = JSON.stringify([stamp, views, marginPx, document.budget, document.sourceEye, document.swapEyes, document.tearPx, document.holePx, document.depth, document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx])]);
+    const what = JSON.stringify([views, marginPx, document.budget, document.sourceEye, document.swapEyes, document.tearPx, document.holePx, document.depth, document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx])]), key = `${stamp} ${what}`;
     this.newest = key;
-    if (key === this.known.key) return true;
+    if (stamp === this.known.stamp && what === this.known.key) return true;
     if (!this.elsewhere) {
-      this.known = { key, found: revealMap(document, rasters, eyePositions(views), scale, marginPx * scale) };
+      this.known = { stamp, key: what, found: revealMap(document, rasters, eyePositions(views), scale, marginPx * scale) };
       return true;
     }
     // Both eyes are soon counted: their map follows a value that is dragged. A count of many views gives way to a newer one.
@@ -44,12 +47,12 @@ export class RevealCounter {
       const done = this.elsewhere(document, eyePositions(views), marginPx * scale).then((found) => {
         if (this.running?.done === done) this.running = undefined;
         if (!found) return;
-        this.known = { key, found };
+        this.known = { stamp, key: what, found };
         this.onCounted?.();
       });
       this.running = { key, views, done };
     }
     await this.running.done;
-    return key === this.known.key;
+    return stamp === this.known.stamp && what === this.known.key;
   }
 }
