@@ -2,7 +2,7 @@
 
 import type { ComponentType } from 'react';
 import { useRoom, useRoomStore } from '../room/context';
-import type { Stage } from '../room/state';
+import type { Stage } from '../room/values';
 import { Working } from './Working';
 
 export interface WayOfWorking { readonly key: string; readonly name: string; readonly does: string; readonly Way: ComponentType }

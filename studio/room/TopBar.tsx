@@ -7,7 +7,8 @@ import { Mark } from '../parts/Mark';
 import { figure, moment, signed } from '../numbers';
 import { secondsLeft } from '../stages/Renders';
 import { useRoom, useRoomStore } from './context';
-import { STAGES, type RoomState, type Stage } from './state';
+import type { RoomState } from './state';
+import { STAGES, type Stage } from './values';
 
 const NAMES: Record<Stage, string> = { source: 'Source', cut: 'Cut', depth: 'Depth', fill: 'Fill', stereo: 'Stereo', output: 'Output' };
 

@@ -4,7 +4,7 @@ import { Button, Modal, Switch } from 'antd';
 import { useState } from 'react';
 import { Bead } from '../../parts/Bead';
 import { useRoom, useRoomStore } from '../../room/context';
-import type { Hand } from '../../room/state';
+import type { Hand } from '../../room/values';
 
 function useHand(): { hand: Hand; set(part: Partial<Hand>): void; width: number } {
   const store = useRoomStore();
