@@ -23,7 +23,7 @@ export async function inFolder<T>(work: (dir: string) => Promise<T>): Promise<T>
 /**
  * Unpacks the files of a zip that `wanted` names into a folder, one after another, streamed. Names that would lead elsewhere and
  * files that are larger than announced end it.
- * @throws Problem `bad-zip`, `too-large`
+ * @throws Problem `bad-zip`, `too-large`, `disk-full`
  */
 export async function unpackZip(path: string, fileName: string, dir: string, wanted: (name: string) => boolean): Promise<string[]> {
   const bad = (): Problem => new Problem(422, 'bad-zip', `${fileName} cannot be unpacked: the file is cut off, damaged, or holds names that lead out of it. Export or copy it again.`);
@@ -40,7 +40,7 @@ export async function unpackZip(path: string, fileName: string, dir: string, wan
       if (total > MOST_BYTES || names.push(name) > MOST_FILES) throw new Problem(413, 'too-large', `${fileName} would unpack to more than ${MOST_BYTES / 1e6} MB or ${MOST_FILES} files. Nothing was brought in.`);
       await mkdir(dirname(join(dir, name)), { recursive: true });
       const write = async (): Promise<void> => pipeline(await promisify<Entry, Readable>(zip.openReadStream.bind(zip))(entry), createWriteStream(join(dir, name)));
-      await write().catch(() => { throw bad(); });
+      await write().catch((error: unknown) => { throw (error as NodeJS.ErrnoException).code === 'ENOSPC' ? new Problem(507, 'disk-full', `There is no room on the server’s disk to unpack ${fileName}. Free some space and try again.`) : bad(); });
     }
   } finally {
     zip.close();
