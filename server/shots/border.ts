@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { z } from 'zod';
 import { coverageOf, type Coverage } from '@/core/fill/coverage';
-import { BORDER_METHODS, extendedSize, extendPicture, extendPlane, type Border } from '@/core/fill/extendBorder';
+import { BORDER_METHODS, extendedSize, extendPlane, type Border } from '@/core/fill/extendBorder';
 import { shiftChoice } from '@/core/matte/shiftChoice';
 import type { DepthMap, Picture } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
@@ -13,9 +13,9 @@ import { cacheDir, LIMITS } from '../config';
 import { Problem } from '../http/problem';
 import { decodeToRaster, readRaster, sourceRaster } from '../media/decode';
 import { storeFile } from '../media/store';
-import { writePicture } from '../media/writePicture';
 import { readStoredPicture, storePicture } from '../rasters/pictures';
 import { loadRevision, readMap, storeMap } from '../rasters/tiles';
+import { extendOrdered } from './longWork';
 import { shotRasters } from './platePixels';
 import { changeShot, shotState, type ShotState } from './shots';
 
@@ -43,10 +43,9 @@ export async function extendBorder(id: string, expectedHead: number, order: Bord
   const size = extendedSize(source, order);
   if (size.width === source.width && size.height === source.height) throw new Problem(422, 'no-border', 'The border is 0 px at every side, so nothing was changed.');
   if (size.width * size.height > LIMITS.pixels) throw new Problem(422, 'too-many-pixels', `The canvas would have ${size.width} × ${size.height} px; at most ${LIMITS.pixels / 1e6} megapixels can be worked on. Add less.`);
-  const wide = extendPicture(await readRaster(await sourceRaster(source), source.bits), order, order.method, order.seed);
-  const path = join(cacheDir('incoming'), `${randomUUID()}.png`);
+  const { method, seed, ...border } = order, path = join(cacheDir('incoming'), `${randomUUID()}.png`);
   try {
-    await writePicture(path, wide, source.bits === 16 ? 'png16' : 'png', { alpha: source.hasAlpha });
+    await extendOrdered(id, { raster: await sourceRaster(source), bits: source.bits, hasAlpha: source.hasAlpha, out: path, border, method, seed });
     return await changeShot(id, expectedHead, 'Extend the canvas', async (em, current) => extended(em, current, order, path, size));
   } finally {
     await unlink(path).catch(() => undefined);

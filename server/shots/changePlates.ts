@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { EntityManager } from '@mikro-orm/postgresql';
 import { moveDepth } from '@/core/depth/moveDepth';
 import type { Choice } from '@/core/matte/choice';
 import { joinMattes, splitMatte } from '@/core/matte/share';
@@ -9,6 +10,7 @@ import { mergeDepth } from '@/core/shot/mergeDepth';
 import { platePicture, type CutPlate } from '@/core/shot/plates';
 import { Problem } from '../http/problem';
 import { readRaster, sourceRaster } from '../media/decode';
+import { storePicture } from '../rasters/pictures';
 import { storeMap } from '../rasters/tiles';
 import { cutChoice } from './longWork';
 import { bakePiece, begunPlate, matchedPiece, storeCover } from './pieces';
@@ -55,9 +57,17 @@ export async function mergePlates(id: string, expectedHead: number, first: strin
   }
   return changeShot(id, expectedHead, `Merge ${plates[1].name} into ${plates[0].name}`, async (em, current) => {
     const piece = together ? await bakePiece(em, together, `${plates[0].name}.png`) : null;
-    const merged: Plate = { ...plates[0], choice: null, piece, matte: (await storeMap(em, stored16(matte))).id, depth: { revision: (await storeMap(em, depth.depth)).id, near: depth.near, far: depth.far } };
+    // A piece shows what was painted on it already; otherwise both plates' fills and strokes go on.
+    const both = (what: 'fill' | 'overpaint'): Promise<string | null> => (own ? Promise.resolve(null) : mergedPainted(em, { id: plates[0][what], picture: a[what] }, { id: plates[1][what], picture: b[what] }));
+    const merged: Plate = { ...plates[0], choice: null, piece, fill: await both('fill'), overpaint: await both('overpaint'), matte: (await storeMap(em, stored16(matte))).id, depth: { revision: (await storeMap(em, depth.depth)).id, near: depth.near, far: depth.far } };
     return { ...current, plates: current.plates.flatMap((p) => (p.id === first ? [merged] : p.id === second ? [] : [p])) };
   });
+}
+
+/** What was put on two plates as one picture, the first one's above; nothing is stored anew where only one has any. */
+async function mergedPainted(em: EntityManager, first: { readonly id: string | null; readonly picture?: Picture | undefined }, second: typeof first): Promise<string | null> {
+  if (!first.picture || !second.picture) return first.id ?? second.id;
+  return (await storePicture(em, overStraight(second.picture, first.picture))).id;
 }
 
 /** One straight-alpha picture over another. Source: Porter and Duff 1984. */

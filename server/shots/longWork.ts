@@ -4,8 +4,9 @@ import type { DepthMap, Mask } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
 import { sourceRaster } from '../media/decode';
-import { cutInThread, fillInThread } from '../threads/pool';
+import { cutInThread, extendInThread, fillInThread } from '../threads/pool';
 import type { CutResult } from '../threads/cut';
+import type { ExtendOrder, ExtendResult } from '../threads/extend';
 import type { FillOrder, FillResult } from '../threads/fill';
 
 interface LongWork { readonly name: string; share: number; readonly stop: AbortController }
@@ -64,4 +65,9 @@ export function fillOrdered(shot: string, name: string, prepare: (onProgress: (s
     });
     return fillInThread(order, (share) => { onProgress(FINDING + share * (1 - FINDING)); }, signal);
   });
+}
+
+/** Writes a picture with canvas around it, in a thread. @throws Problem `busy`, `stopped`; CoreError what extending throws */
+export function extendOrdered(shot: string, order: ExtendOrder): Promise<ExtendResult> {
+  return longWork(shot, 'the canvas', 'Extending', (onProgress, signal) => extendInThread(order, onProgress, signal));
 }

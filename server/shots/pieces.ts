@@ -3,6 +3,7 @@ import { rename, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { moveDepth } from '@/core/depth/moveDepth';
+import { cropPicture } from '@/core/raster/crop';
 import { matchColour } from '@/core/raster/matchColour';
 import { narrowed, widened } from '@/core/raster/bits';
 import { isDeep, sixteenBits, type DepthMap, type Mask, type Picture } from '@/core/raster/picture';
@@ -40,12 +41,11 @@ export async function storePiece(em: EntityManager, path: string, fileName: stri
 export async function bakePiece(em: EntityManager, picture: Picture, fileName: string): Promise<Piece> {
   const rect = coveredRect(coverOf(picture));
   if (!rect) throw new Problem(422, 'nothing-there', `${fileName} covers nothing of the picture, so there is nothing to make a plate of.`);
-  const w = rect.right - rect.left, h = rect.bottom - rect.top, part = isDeep(picture) ? new Uint16Array(w * h * 4) : new Uint8Array(w * h * 4);
-  for (let y = 0; y < h; y++) { const from = ((rect.top + y) * picture.width + rect.left) * 4; part.set(picture.data.subarray(from, from + w * 4), y * w * 4); }
+  const part = cropPicture(picture, rect);
   const path = join(cacheDir('incoming'), `${randomUUID()}.png`);
   try {
-    await writePicture(path, { width: w, height: h, data: part } as Picture, isDeep(picture) ? 'png16' : 'png', { alpha: true });
-    return await storePiece(em, path, fileName, picture, { x: rect.left + w / 2, y: rect.top + h / 2 });
+    await writePicture(path, part, isDeep(picture) ? 'png16' : 'png', { alpha: true });
+    return await storePiece(em, path, fileName, picture, { x: rect.left + part.width / 2, y: rect.top + part.height / 2 });
   } finally {
     await unlink(path).catch(() => undefined);
   }

@@ -2,3 +2,4 @@
 export { cut } from './cut';
 export { fill } from './fill';
 export { layOut } from './layOut';
+export { extend } from './extend';

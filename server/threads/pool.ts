@@ -5,6 +5,7 @@ import { CoreError } from '@/core/error';
 import type { Picture } from '@/core/raster/picture';
 import type { ShotRasters } from '@/core/shot/plates';
 import type { CutOrder, CutResult, Refusal } from './cut';
+import type { ExtendOrder, ExtendResult } from './extend';
 import type { FillOrder, FillResult } from './fill';
 import type { LayOutOrder } from './layOut';
 
@@ -28,6 +29,7 @@ async function inThread<T extends object>(name: string, order: object, onProgres
 
 export const cutInThread = (order: CutOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<CutResult> => inThread('cut', order, onProgress, signal);
 export const fillInThread = (order: FillOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<FillResult> => inThread('fill', order, onProgress, signal);
+export const extendInThread = (order: ExtendOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<ExtendResult> => inThread('extend', order, onProgress, signal);
 
 /** Lays a shot out in a thread. */
 export const layOutInThread = (order: LayOutOrder): Promise<ShotRasters<Picture>> => threads().run(order, { name: 'layOut' }) as Promise<ShotRasters<Picture>>;

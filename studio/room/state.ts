@@ -188,7 +188,10 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         if (act.action === 'fill') followWork();
         queue.push({ label, long: act.action === 'fill', fills: act.plate, send: (head) => api.fill(shot.id, head, act) });
       },
-      extendBorder: (border) => new Promise((done) => { queue.push({ label: 'Extend the canvas', ended: done, send: (head) => api.extendBorder(shot.id, head, border) }); }),
+      extendBorder: (border) => new Promise((done) => {
+        followWork();
+        queue.push({ label: 'Extend the canvas', long: true, ended: done, send: (head) => api.extendBorder(shot.id, head, border) });
+      }),
       fillEdit: (edit) => {
         const plate = get().active, n = ++strokes;
         set((s) => ({ hands: [...s.hands, { n, plate, edit, stored: false }], drawing: undefined }));

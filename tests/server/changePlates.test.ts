@@ -2,14 +2,16 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import { renderView } from '@/core/shot/renderView';
-import { inTransaction } from '@/server/db/orm';
+import { database, inTransaction } from '@/server/db/orm';
+import { readStoredPicture } from '@/server/rasters/pictures';
+import { actOnFill } from '@/server/shots/fills';
 import { workOf, stopWork } from '@/server/shots/longWork';
 import { placedPiece, storePiece } from '@/server/shots/pieces';
 import { storedPlate, storedMatte } from '@/server/shots/platePixels';
 import { actOnPlates } from '@/server/shots/plates';
 import { platesElsewhere } from '@/server/shots/platesElsewhere';
 import { importPlates } from '@/server/shots/platesFiles';
-import { changeDocument, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
+import { changeDocument, moveInHistory, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice as box, headOf, laidOut, pixel, scene } from '../support/scene';
 
 const width = 300, height = 200, stage = scene('Plates'), { dir } = stage;
@@ -62,6 +64,18 @@ describe('plates among each other', () => {
     expect(await headOf(id)).toBe(planned.head);
     const locked = await changeDocument(id, planned.head, 'Lock', { plates: [{ id: plate, locked: true }] });
     await expect(actOnPlates(id, locked.head, { action: 'split', plate, name: 'x', choice: box(0, 0, 80, 200) })).rejects.toMatchObject({ code: 'plate-locked' });
+  });
+
+  test('merged, what was painted on both goes on', async () => {
+    const id = await begin(), first = await cut(id, 'Wall', box(40, 40, 120, 160)), second = await cut(id, 'Side', box(160, 40, 240, 160)), [wall, side] = [named(first, 'Wall').id, named(second, 'Side').id];
+    const dot = (x: number) => ({ kind: 'clone' as const, size: 12, hardness: 1, strength: 1, points: [{ x, y: 100 }], sources: [{ dx: x < 150 ? 120 : -120, dy: 0 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: true });
+    const one = await actOnFill(id, second.head, { action: 'edit', plate: side, edit: dot(200) }), only = await actOnPlates(id, one.head, { action: 'merge', plate: wall, other: side });
+    expect(named(only, 'Wall').overpaint).toBe(one.document.plates.find((p) => p.id === side)!.overpaint);
+    const back = await moveInHistory(id, only.head, 'undo'), two = await actOnFill(id, back.head, { action: 'edit', plate: wall, edit: dot(80) }), merged = await actOnPlates(id, two.head, { action: 'merge', plate: wall, other: side });
+    const painted = await readStoredPicture(await database(), named(merged, 'Wall').overpaint!, 8);
+    expect([80, 200, 140].map((x) => pixel(painted, x, 100, 4)[3])).toEqual([255, 255, 0]);
+    const { plates: [laid] } = await laidOut(merged), was = (await laidOut(two)).plates;
+    for (const [x, of] of [[80, wall], [200, side]] as const) expect(pixel(laid.picture, x, 100 - laid.top)).toEqual(pixel(was.find((p) => p.id === of)!.picture, x, 100 - was.find((p) => p.id === of)!.top));
   });
 
   test('a group is kept with the plates', async () => {

@@ -15,7 +15,7 @@ import { actOnFill } from '@/server/shots/fills';
 import { actOnPlates } from '@/server/shots/plates';
 import { exportPlates, importPlates, type PlatesExport } from '@/server/shots/platesFiles';
 import { changeDocument, shotState, type ShotState } from '@/server/shots/shots';
-import { headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
+import { boxChoice, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
 
 const width = 260, height = 180, stage = scene('Files'), { dir } = stage;
 const choice: Choice = { ingredients: [{ kind: 'curve', way: 'add', nodes: [{ x: 60, y: 90, inX: 60, inY: 130, outX: 60, outY: 50 }, { x: 160, y: 90, inX: 160, inY: 50, outX: 160, outY: 130 }] }], edge: { ...PLAIN_EDGE, featherPx: 2 } };
@@ -129,6 +129,16 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
     const laid = await laidOut({ document: { ...back.document, plates: [brought] } }), was = await laidOut(shot);
     const at = (r: typeof laid, x: number, y: number): number[] => pixel(r.plates[0].picture, x, y - r.plates[0].top, 4);
     for (const [x, y] of [[110, 90], [70, 90], [150, 80]]) expect(at(laid, x, y)).toEqual(at(was, x, y));
+  });
+
+  test('of a picture with transparency its lowest layer has the picture’s own colours', async () => {
+    const path = join(dir, 'clear.png');
+    await sharp({ create: { width: 120, height: 80, channels: 4, background: { r: 200, g: 100, b: 40, alpha: 0.5 } } }).png().toFile(path);
+    const id = await bringIn(stage.project, path, 'clear.png'), cut = await actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name: 'Box', choice: boxChoice(40, 20, 80, 60), spare: true });
+    const { data } = await sharp(Buffer.from(unzipSync(readFileSync(await handOut(cut.id, 'ora')))['data/00.png'])).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    const at = [...data.subarray((10 * 120 + 10) * 4, (10 * 120 + 10) * 4 + 4)];
+    // Premultiplied and back, a value at half coverage is known to 2 of 255.
+    [200, 100, 40, 128].forEach((v, c) => { expect(Math.abs(at[c] - v)).toBeLessThanOrEqual(2); });
   });
 
   const ora = async (stack: string): Promise<string> => {

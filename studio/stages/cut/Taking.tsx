@@ -1,12 +1,13 @@
 'use client';
 
-import { Button, Input, Progress, Switch } from 'antd';
+import { Button, Input, Switch } from 'antd';
 import { CloseOutlined } from '@ant-design/icons';
 import { useState } from 'react';
 import { PLAIN_EDGE, type Ingredient } from '@/core/matte/choice';
 import type { WayToCombine } from '@/core/matte/combine';
 import { figure } from '../../numbers';
 import { useRoom, useRoomStore } from '../../room/context';
+import { Underway } from '../../parts/Underway';
 import { JOINING, JOINING_WORDS } from './Joining';
 
 const KINDS: Record<Ingredient['kind'], string> = { outline: 'outline', curve: 'curve', trace: 'edge trace', flood: 'flood', slice: 'depth slice', region: 'region paint', pieces: 'pieces' };
@@ -36,10 +37,7 @@ export function Taking() {
       {count > 0 && <label className="ct-switch-row"><Switch size="small" checked={spare} onChange={(v) => { store.getState().set({ spare: v }); }} aria-label="Leave to other plates what they hold" /> Leave to others what they hold</label>}
       {planned?.locked && <p className="ct-hint ct-warn"><b>{planned.name} is locked.</b> Unlock it on its card to cut it anew.</p>}
       {busy ? (
-        <div className="ct-cutting" role="status">
-          <Progress percent={Math.round(working * 100)} size="small" aria-label="Share of the cut that is done" />
-          <Button size="small" onClick={() => { store.getState().stopWork(); }}>Stop</Button>
-        </div>
+        <Underway of="cut" />
       ) : (
         <>
           <Button type="primary" block disabled={storing !== 'stored' || planned?.locked} onClick={() => { store.getState().cut(planned?.id ?? null, called); setName(''); }}>{planned?.matte ? `Cut ${called} anew` : `Cut ${called}`}</Button>

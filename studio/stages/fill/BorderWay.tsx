@@ -8,6 +8,7 @@ import { api } from '../../api';
 import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
+import { Underway } from '../../parts/Underway';
 import { useRoom, useRoomStore } from '../../room/context';
 
 const WORDS: Record<BorderMethod, string> = { mirror: 'Mirror', stretch: 'Stretch', texture: 'Texture' };
@@ -38,6 +39,7 @@ export function BorderWay() {
       <Bead label="Or on all sides by" unit="%" value={percent} min={0} max={25} step={0.5} decimals={1} onTry={setPercent} />
       <Bead label="that is" unit="px" value={px} min={0} max={Math.round(source.width / 4)} step={1} onTry={(v) => { setPercent((100 * v) / source.width); }} />
       <Button block loading={busy && !dry} disabled={storing !== 'stored' || px < 1} onClick={() => { void extend(px, px, px, px); }}>Extend the canvas</Button>
+      <Underway of="canvas" />
       {frame && <p className="ct-hint">What is handed over is cropped to the frame of {figure(frame.width)} × {figure(frame.height)} px. Undo takes the canvas back.</p>}
     </>
   );

@@ -1,9 +1,10 @@
 'use client';
 
-import { Button, InputNumber, Progress } from 'antd';
+import { Button, InputNumber } from 'antd';
 import { useState } from 'react';
 import type { FillAction } from '../../api';
 import { Choice } from '../../parts/Choice';
+import { Underway } from '../../parts/Underway';
 import { useRoom, useRoomStore } from '../../room/context';
 
 type Area = 'reveal' | 'hidden' | 'choice';
@@ -37,9 +38,7 @@ export function ByMachine() {
         </>
       )}
       {needsChoice && <p className="ct-hint ct-warn"><b>Nothing is chosen.</b> Choose the area in the Cut stage first.</p>}
-      {working === undefined ? <Button type="primary" block disabled={storing !== 'stored' || needsChoice} onClick={start}>Fill {name}</Button> : (
-        <div className="ct-cutting" role="status"><Progress percent={Math.round(working * 100)} size="small" aria-label="Share of the fill that is done" /><Button size="small" onClick={() => { store.getState().stopWork(); }}>Stop</Button></div>
-      )}
+      {working === undefined ? <Button type="primary" block disabled={storing !== 'stored' || needsChoice} onClick={start}>Fill {name}</Button> : <Underway of="fill" />}
       {proposals?.plate === active && proposals.revisions.length > 1 && (
         <div className="ct-taking-acts" role="group" aria-label="Proposals">
           {proposals.revisions.map((revision, n) => <Button key={revision} size="small" aria-pressed={fill === revision} type={fill === revision ? 'primary' : 'default'} disabled={storing !== 'stored'} onClick={() => { store.getState().fillBy('Another proposal', { action: 'take', plate: active, revision }); }}>Proposal {n + 1}</Button>)}
