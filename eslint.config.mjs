@@ -3,20 +3,48 @@ import globals from 'globals';
 import tseslint from 'typescript-eslint';
 
 /** Imports that a folder must not make: dependencies point one way (docs/architecture.md). */
-const forbid = (...groups) => ({ 'no-restricted-imports': ['error', { patterns: groups.map((g) => ({ group: [`@/${g}/**`, `**/${g}/**`], message: 'Dependencies point one way: app, studio, render-worker, cli -> server, compute -> core.' })) }] });
+const forbid = (...groups) => ({
+  'no-restricted-imports': [
+    'error',
+    {
+      patterns: groups.map((g) => ({
+        group: [`@/${g}/**`, `**/${g}/**`],
+        message: 'Dependencies point one way: app, studio, render-worker, cli -> server, compute -> core.',
+      })),
+    },
+  ],
+});
 
 export default tseslint.config(
-  { ignores: ['.next/**', '.build/**', '.data/**', '.scratch/**', 'node_modules/**', 'next-env.d.ts', 'core/kernels/generated.ts', 'core/kernels/source/**'] },
-  { files: ['**/*.ts', '**/*.tsx'], extends: [...tseslint.configs.recommendedTypeChecked], languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+  {
+    ignores: [
+      '.next/**',
+      '.build/**',
+      '.data/**',
+      '.scratch/**',
+      'node_modules/**',
+      'next-env.d.ts',
+      'core/kernels/generated.ts',
+      'core/kernels/source/**',
+    ],
+  },
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    extends: [...tseslint.configs.recommendedTypeChecked],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
-      'no-restricted-syntax': ['error', { selector: 'ExportDefaultDeclaration', message: 'No default exports but where Next demands them.' }],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'ExportDefaultDeclaration', message: 'No default exports but where Next demands them.' },
+      ],
       // Our objects are closures, and methods of React's props never use `this`.
       '@typescript-eslint/unbound-method': 'off',
       eqeqeq: 'error',
-    } },
+    },
+  },
   { files: ['app/**', 'proxy.ts', 'next.config.ts', 'playwright.config.ts'], rules: { 'no-restricted-syntax': 'off' } },
   { files: ['**/*.mjs'], languageOptions: { globals: globals.node } },
   { files: ['core/**/*.ts'], rules: forbid('server', 'compute', 'studio', 'app', 'cli', 'render-worker') },
@@ -24,6 +52,13 @@ export default tseslint.config(
   { files: ['compute/**/*.ts'], rules: forbid('server', 'studio', 'app', 'cli', 'render-worker') },
   { files: ['server/**/*.ts'], rules: forbid('studio', 'app', 'cli', 'render-worker') },
   { files: ['cli/**/*.ts', 'render-worker/**/*.ts'], rules: forbid('studio', 'app') },
-  { files: ['tests/**', '**/*.test.ts'], rules: { '@typescript-eslint/require-await': 'off', '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/no-unsafe-assignment': 'off' } },
+  {
+    files: ['tests/**', '**/*.test.ts'],
+    rules: {
+      '@typescript-eslint/require-await': 'off',
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+    },
+  },
   prettier,
 );

@@ -13,4 +13,6 @@ export function proxy(request: NextRequest): Response {
 }
 
 // Uploads stay out, or their bodies would be cut at 10 MB; their handlers check for themselves.
-export const config = { matcher: ['/((?!api/projects/[^/]+/shots|api/shots/[^/]+/depth/import|api/shots/[^/]+/plates/import).*)'] };
+export const config = {
+  matcher: ['/((?!api/projects/[^/]+/shots|api/shots/[^/]+/depth/import|api/shots/[^/]+/plates/import).*)'],
+};

@@ -5,7 +5,9 @@ export default function NotFound() {
     <main className="ct-plain">
       <h1>This is not here</h1>
       <p>The shot or page that this address names does not exist, or no longer.</p>
-      <p><Link href="/">Go to the desk</Link></p>
+      <p>
+        <Link href="/">Go to the desk</Link>
+      </p>
     </main>
   );
 }

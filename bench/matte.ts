@@ -13,9 +13,20 @@ const root = join(__dirname, '..');
 /** Selections and mattes of the demo's tree at the sizes that an artist works at, beside OpenCV on the same size. */
 export async function benchMatte(): Promise<void> {
   const at = async (width: number, height: number) => {
-    const { data } = await sharp(join(root, 'demo/orangery/centre.png')).resize(width, height, { fit: 'fill' }).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-    const matte = await sharp(join(root, 'tests/data/orangery/matte_fg.png')).extractChannel(0).resize(width, height, { fit: 'fill' }).raw().toBuffer();
-    return { picture: { width, height, data: new Uint8Array(data) }, matte: { width, height, data: new Uint8Array(matte) } };
+    const { data } = await sharp(join(root, 'demo/orangery/centre.png'))
+      .resize(width, height, { fit: 'fill' })
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const matte = await sharp(join(root, 'tests/data/orangery/matte_fg.png'))
+      .extractChannel(0)
+      .resize(width, height, { fit: 'fill' })
+      .raw()
+      .toBuffer();
+    return {
+      picture: { width, height, data: new Uint8Array(data) },
+      matte: { width, height, data: new Uint8Array(matte) },
+    };
   };
   const peer = pythonJson<Record<'grabCut' | 'distance' | 'blur', number>>(`
 import cv2, numpy as np, json, time
@@ -30,20 +41,48 @@ t = time.process_time(); cv2.distanceTransform(b, cv2.DIST_L2, cv2.DIST_MASK_PRE
 t = time.process_time(); cv2.GaussianBlur(b, (0, 0), 4); f = time.process_time() - t
 print(json.dumps({'grabCut': g * 1e3, 'distance': d * 1e3, 'blur': f * 1e3}))`);
 
-  const two = await at(1788, 1118), strokes = { width: 1788, height: 1118, data: new Uint8Array(1788 * 1118) };
+  const two = await at(1788, 1118),
+    strokes = { width: 1788, height: 1118, data: new Uint8Array(1788 * 1118) };
   const line = (x0: number, y0: number, x1: number, y1: number, v: number): void => {
-    for (let t = 0; t <= 1; t += 1e-3) for (let r = -9; r <= 9; r++) for (let q = -9; q <= 9; q++) strokes.data[Math.round((y0 + (y1 - y0) * t) * 1.1175 + r) * 1788 + Math.round((x0 + (x1 - x0) * t) * 1.1175 + q)] = v;
+    for (let t = 0; t <= 1; t += 1e-3)
+      for (let r = -9; r <= 9; r++)
+        for (let q = -9; q <= 9; q++)
+          strokes.data[
+            Math.round((y0 + (y1 - y0) * t) * 1.1175 + r) * 1788 + Math.round((x0 + (x1 - x0) * t) * 1.1175 + q)
+          ] = v;
   };
-  ([[280, 380, 520, 380, STROKE_IN], [400, 250, 420, 540, STROKE_IN], [330, 820, 480, 820, STROKE_IN], [100, 100, 1500, 100, STROKE_OUT], [1060, 480, 1540, 560, STROKE_OUT], [60, 300, 100, 900, STROKE_OUT]] as const).forEach(([x0, y0, x1, y1, side]) => { line(x0, y0, x1, y1, side); });
+  (
+    [
+      [280, 380, 520, 380, STROKE_IN],
+      [400, 250, 420, 540, STROKE_IN],
+      [330, 820, 480, 820, STROKE_IN],
+      [100, 100, 1500, 100, STROKE_OUT],
+      [1060, 480, 1540, 560, STROKE_OUT],
+      [60, 300, 100, 900, STROKE_OUT],
+    ] as const
+  ).forEach(([x0, y0, x1, y1, side]) => {
+    line(x0, y0, x1, y1, side);
+  });
   let paint = new RegionPaint(two.picture);
-  const prepare = cpuMs(() => { paint = new RegionPaint(two.picture); }, 3);
-  const first = cpuMs(() => { new RegionPaint(two.picture).solve(strokes); }, 2) - prepare;
+  const prepare = cpuMs(() => {
+    paint = new RegionPaint(two.picture);
+  }, 3);
+  const first =
+    cpuMs(() => {
+      new RegionPaint(two.picture).solve(strokes);
+    }, 2) - prepare;
   paint.solve(strokes);
   let turn = 0;
-  const again = cpuMs(() => { turn++; line(200 + 30 * (turn % 10), 330, 230 + 30 * (turn % 10), 340, turn % 2 ? STROKE_IN : STROKE_OUT); paint.solve(strokes); }, 12);
-  const band = trimapOf(two.matte, 17), unsure = band.data.reduce((n, v) => n + (v === UNSURE ? 1 : 0), 0);
+  const again = cpuMs(() => {
+    turn++;
+    line(200 + 30 * (turn % 10), 330, 230 + 30 * (turn % 10), 340, turn % 2 ? STROKE_IN : STROKE_OUT);
+    paint.solve(strokes);
+  }, 12);
+  const band = trimapOf(two.matte, 17),
+    unsure = band.data.reduce((n, v) => n + (v === UNSURE ? 1 : 0), 0);
   const matting = cpuMs(() => closedFormMatte(two.picture, band), 2);
-  const large = await at(6200, 3875), twelve = await at(4384, 2740);
+  const large = await at(6200, 3875),
+    twelve = await at(4384, 2740);
   section('Selections and mattes, CPU time');
   row('region paint 2 MP: the picture’s pieces, once', ms(prepare));
   row('  first solve from six strokes', ms(first));

@@ -5,7 +5,9 @@ export function section(title: string, ...notes: string[]): void {
 }
 
 export function row(name: string, value: string, wanted?: { readonly text: string; readonly met: boolean }): void {
-  console.log(`  ${name.padEnd(54)} ${value.padStart(12)}${wanted ? `   ${wanted.met ? 'met   ' : 'MISSED'} (${wanted.text})` : ''}`);
+  console.log(
+    `  ${name.padEnd(54)} ${value.padStart(12)}${wanted ? `   ${wanted.met ? 'met   ' : 'MISSED'} (${wanted.text})` : ''}`,
+  );
 }
 
 export const ms = (v: number): string => `${v.toFixed(v < 10 ? 2 : 1)} ms`;

@@ -7,12 +7,21 @@ import { benchRoom } from './room';
 import { benchSheet } from './sheet';
 import { benchView } from './view';
 
-const PARTS: Record<string, () => void | Promise<void>> = { view: benchView, quality: benchQuality, anaglyph: benchAnaglyph, sheet: benchSheet, matte: benchMatte, fill: benchFill, room: benchRoom };
+const PARTS: Record<string, () => void | Promise<void>> = {
+  view: benchView,
+  quality: benchQuality,
+  anaglyph: benchAnaglyph,
+  sheet: benchSheet,
+  matte: benchMatte,
+  fill: benchFill,
+  room: benchRoom,
+};
 
 async function main(): Promise<void> {
   const chosen = process.argv.slice(2);
   const unknown = chosen.find((c) => !(c in PARTS));
-  if (unknown !== undefined) throw new Error(`There is no part '${unknown}'; there are ${Object.keys(PARTS).join(', ')}.`);
+  if (unknown !== undefined)
+    throw new Error(`There is no part '${unknown}'; there are ${Object.keys(PARTS).join(', ')}.`);
   for (const [name, part] of Object.entries(PARTS)) if (chosen.length === 0 || chosen.includes(name)) await part();
 }
 

@@ -13,14 +13,20 @@ export function benchSheet(): void {
   const dir = mkdtempSync(join(tmpdir(), 'cork-bench-'));
   try {
     const peer = pythonJson<{ interlace: number; copy: number; peakMb: number }>("exec(open('peers/sheet.py').read())");
-    const viewWidth = 1488, viewHeight = 2105, views = 24;
+    const viewWidth = 1488,
+      viewHeight = 2105,
+      views = 24;
     const plan = planSheet({ widthMm: 210, lpi: 60.13, dpi: 720, views, viewWidth, viewHeight });
     const view = new Uint8Array(viewWidth * viewHeight * 3).map((_, i) => (i * 7919) & 255);
     const page = new Uint8Array(plan.columns * 3);
     const rows = cpuMs(() => {
-      for (const line of interlaceRows(plan, (_, y, into) => { into.set(view.subarray(y * viewWidth * 3, (y + 1) * viewWidth * 3)); })) page.set(line);
+      for (const line of interlaceRows(plan, (_, y, into) => {
+        into.set(view.subarray(y * viewWidth * 3, (y + 1) * viewWidth * 3));
+      }))
+        page.set(line);
     }, 3);
-    const ran = pythonJson<{ peakMb: number; seconds: number; status: number; copySeconds: number }>(`
+    const ran = pythonJson<{ peakMb: number; seconds: number; status: number; copySeconds: number }>(
+      `
 import cv2, numpy as np, subprocess, resource, json, sys, time
 d, root = sys.argv[1:3]
 import os
@@ -33,15 +39,22 @@ p = subprocess.run(['node', root + '/.build/cli.mjs', 'sheet', '--views', d + '/
 s = time.time() - t
 peak = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
 t = time.time(); subprocess.run(['cp', d + '/sheet.tif', d + '/copy.tif']); os.sync(); c = time.time() - t
-print(json.dumps({'peakMb': peak, 'seconds': s, 'status': p.returncode, 'copySeconds': c}))`, [dir, root]);
+print(json.dumps({'peakMb': peak, 'seconds': s, 'status': p.returncode, 'copySeconds': c}))`,
+      [dir, root],
+    );
     if (ran.status !== 0) throw new Error('cork-twin sheet failed');
     const header = readFileSync(join(dir, 'sheet.tif')).subarray(0, 2).toString('latin1');
     if (header !== 'II') throw new Error('the sheet is no TIFF');
-    section(`A4 sheet, 720 dpi, 24 views of ${viewWidth} x ${viewHeight} px: ${plan.columns} x ${plan.rows} px, ${((plan.columns * plan.rows * 3) / 1e6).toFixed(0)} MB`);
+    section(
+      `A4 sheet, 720 dpi, 24 views of ${viewWidth} x ${viewHeight} px: ${plan.columns} x ${plan.rows} px, ${((plan.columns * plan.rows * 3) / 1e6).toFixed(0)} MB`,
+    );
     row('Cork Twin, interlacing by rows with all reads', ms(rows));
     row('numpy fancy indexing', ms(peer.interlace * 1000));
     row('copying the sheet’s bytes in memory', ms(peer.copy * 1000));
-    row('time as a multiple of copying the bytes', times(rows / 1000 / peer.copy), { text: 'at most 10 x', met: rows / 1000 / peer.copy <= 10 });
+    row('time as a multiple of copying the bytes', times(rows / 1000 / peer.copy), {
+      text: 'at most 10 x',
+      met: rows / 1000 / peer.copy <= 10,
+    });
     row('the whole command, 24 PNG decoded, TIFF written', ms(ran.seconds * 1000));
     row('  copying the TIFF on disk', ms(ran.copySeconds * 1000));
     row('  peak memory', `${ran.peakMb.toFixed(0)} MB`, { text: 'under 200 MB', met: ran.peakMb < 200 });

@@ -24,7 +24,8 @@ export function benchView(): void {
   try {
     // Three rounds in turns, the least of each: this way a busy neighbour on the machine hits both sides.
     const peers = { remap: Infinity, sort: Infinity, copy: Infinity };
-    let ours = Infinity, revealed = 0;
+    let ours = Infinity,
+      revealed = 0;
     for (let round = 0; round < 3; round++) {
       const took = pythonJson<typeof peers>(PEERS, [dir]);
       for (const name of ['remap', 'sort', 'copy'] as const) peers[name] = Math.min(peers[name], took[name]);
@@ -32,9 +33,22 @@ export function benchView(): void {
       const picture = { ...size, data: new Uint8Array(readFileSync(join(dir, 'picture'))) };
       const depth = { ...size, data: new Uint16Array(new Uint8Array(readFileSync(join(dir, 'depth'))).buffer) };
       const buffers = viewBuffers(picture);
-      ours = Math.min(ours, cpuMs(() => { revealed = synthesizeView(picture, depth, { budget: { nearPx: -40, farPx: 0 }, sourceEye: 'left', eye: 0.5 }, buffers).revealedCount; }));
+      ours = Math.min(
+        ours,
+        cpuMs(() => {
+          revealed = synthesizeView(
+            picture,
+            depth,
+            { budget: { nearPx: -40, farPx: 0 }, sourceEye: 'left', eye: 0.5 },
+            buffers,
+          ).revealedCount;
+        }),
+      );
     }
-    section('One view, 1920 x 1080 RGBA, warped and filled, CPU time on one core', `revealed: ${((100 * revealed) / (1920 * 1080)).toFixed(2)} % of the pixels`);
+    section(
+      'One view, 1920 x 1080 RGBA, warped and filled, CPU time on one core',
+      `revealed: ${((100 * revealed) / (1920 * 1080)).toFixed(2)} % of the pixels`,
+    );
     row('Cork Twin', ms(ours));
     row('OpenCV remap with iterated disparity, no filling', ms(peers.remap));
     row('numpy painter sort, row fill', ms(peers.sort));

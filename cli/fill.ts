@@ -7,16 +7,38 @@ import { needed, number, oneOf, readWords, WrongWords } from './words';
 
 /** A picture with its hole filled; pixels outside it come out unchanged. */
 export async function fill(words: readonly string[]): Promise<void> {
-  const given = readWords(words, { picture: { type: 'string' }, hole: { type: 'string' }, 'sample-from': { type: 'string' }, method: { type: 'string' }, seed: { type: 'string' }, out: { type: 'string' } });
-  const path = needed('picture', given.picture), holePath = needed('hole', given.hole), out = needed('out', given.out);
-  const method = oneOf('method', given.method, FILL_METHODS, 'texture'), seed = number('seed', given.seed, 1);
-  if (!Number.isInteger(seed) || seed < 0 || seed > 1e9) throw new WrongWords(`--seed takes a whole number from 0 to 1000000000, not '${given.seed}'.`);
-  const { picture, header } = await readPicture(path), format = formatOf(out, header.bits === 16);
+  const given = readWords(words, {
+    picture: { type: 'string' },
+    hole: { type: 'string' },
+    'sample-from': { type: 'string' },
+    method: { type: 'string' },
+    seed: { type: 'string' },
+    out: { type: 'string' },
+  });
+  const path = needed('picture', given.picture),
+    holePath = needed('hole', given.hole),
+    out = needed('out', given.out);
+  const method = oneOf('method', given.method, FILL_METHODS, 'texture'),
+    seed = number('seed', given.seed, 1);
+  if (!Number.isInteger(seed) || seed < 0 || seed > 1e9)
+    throw new WrongWords(`--seed takes a whole number from 0 to 1000000000, not '${given.seed}'.`);
+  const { picture, header } = await readPicture(path),
+    format = formatOf(out, header.bits === 16);
   const mask = async (file: string): Promise<Mask> => {
     const grey = eightBits((await readPicture(file)).picture);
     requireSameSize(basename(file), grey, basename(path), picture);
-    return { width: grey.width, height: grey.height, data: Uint8Array.from({ length: grey.width * grey.height }, (_, i) => grey.data[i * 4]) };
+    return {
+      width: grey.width,
+      height: grey.height,
+      data: Uint8Array.from({ length: grey.width * grey.height }, (_, i) => grey.data[i * 4]),
+    };
   };
-  const hole = await mask(holePath), from = given['sample-from'];
-  await writePicture(out, fillHole(picture, hole, method, { seed, ...(from === undefined ? {} : { sampleFrom: await mask(from) }) }), format, { alpha: header.hasAlpha });
+  const hole = await mask(holePath),
+    from = given['sample-from'];
+  await writePicture(
+    out,
+    fillHole(picture, hole, method, { seed, ...(from === undefined ? {} : { sampleFrom: await mask(from) }) }),
+    format,
+    { alpha: header.hasAlpha },
+  );
 }

@@ -7,9 +7,14 @@ import { USAGE, WrongWords } from './words';
 type Command = (words: readonly string[]) => Promise<void>;
 /** Each command is read in when it is asked for: one that needs no database does not wait for its code. */
 const COMMANDS: Record<string, () => Promise<Command>> = {
-  views: async () => (await import('./views')).views, pack: async () => (await import('./pack')).pack, sheet: async () => (await import('./sheet')).sheet,
-  region: async () => (await import('./region')).region, matte: async () => (await import('./matte')).matte, plates: async () => (await import('./plates')).plates,
-  fill: async () => (await import('./fill')).fill, reveal: async () => (await import('./reveal')).reveal,
+  views: async () => (await import('./views')).views,
+  pack: async () => (await import('./pack')).pack,
+  sheet: async () => (await import('./sheet')).sheet,
+  region: async () => (await import('./region')).region,
+  matte: async () => (await import('./matte')).matte,
+  plates: async () => (await import('./plates')).plates,
+  fill: async () => (await import('./fill')).fill,
+  reveal: async () => (await import('./reveal')).reveal,
 };
 
 async function main(): Promise<void> {
@@ -20,7 +25,9 @@ async function main(): Promise<void> {
   }
   const command = name === undefined ? undefined : COMMANDS[name];
   if (!command) throw new WrongWords(name === undefined ? 'A command is needed.' : `There is no command '${name}'.`);
-  await (await command())(words);
+  await (
+    await command()
+  )(words);
 }
 
 main().catch((error: unknown) => {
@@ -39,11 +46,17 @@ function fileTrouble(error: unknown): string {
   const { code, path, message } = error as NodeJS.ErrnoException;
   const where = path ?? '';
   switch (code) {
-    case 'ENOENT': return `${where} does not exist.`;
-    case 'EACCES': return `${where} may not be read or written.`;
-    case 'EISDIR': return `${where} is a folder, not a file.`;
-    case 'ENOTDIR': return `${where} is not a folder.`;
-    case 'ENOSPC': return 'There is no room left on the disk.';
-    default: return (message ?? String(error)).split('\n')[0];
+    case 'ENOENT':
+      return `${where} does not exist.`;
+    case 'EACCES':
+      return `${where} may not be read or written.`;
+    case 'EISDIR':
+      return `${where} is a folder, not a file.`;
+    case 'ENOTDIR':
+      return `${where} is not a folder.`;
+    case 'ENOSPC':
+      return 'There is no room left on the disk.';
+    default:
+      return (message ?? String(error)).split('\n')[0];
   }
 }

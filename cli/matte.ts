@@ -9,17 +9,33 @@ import { needed, readWords } from './words';
 
 /** The soft matte inside a trimap's grey band; and, where asked for, the picture with the old background's colour taken out. */
 export async function matte(words: readonly string[]): Promise<void> {
-  const given = readWords(words, { picture: { type: 'string' }, trimap: { type: 'string' }, out: { type: 'string' }, 'clean-colour': { type: 'string' } });
-  const picturePath = needed('picture', given.picture), trimapPath = needed('trimap', given.trimap), out = needed('out', given.out), cleanPath = given['clean-colour'];
+  const given = readWords(words, {
+    picture: { type: 'string' },
+    trimap: { type: 'string' },
+    out: { type: 'string' },
+    'clean-colour': { type: 'string' },
+  });
+  const picturePath = needed('picture', given.picture),
+    trimapPath = needed('trimap', given.trimap),
+    out = needed('out', given.out),
+    cleanPath = given['clean-colour'];
   if (cleanPath !== undefined) formatOf(cleanPath, false);
   const { picture: read, header } = await readPicture(picturePath);
-  const picture = eightBits(read), marks = eightBits((await readPicture(trimapPath)).picture);
+  const picture = eightBits(read),
+    marks = eightBits((await readPicture(trimapPath)).picture);
   requireSameSize(basename(trimapPath), marks, basename(picturePath), picture);
   const { width, height } = picture;
   const grey = new Uint8Array(width * height);
   for (let i = 0; i < grey.length; i++) grey[i] = marks.data[i * 4];
   const alpha = closedFormMatte(picture, asTrimap({ width, height, data: grey }));
   const deep = header.bits === 16;
-  await writeMatte(out, { width, height, data: deep ? Uint16Array.from(alpha, (a) => Math.round(a * 65535)) : Uint8Array.from(alpha, (a) => Math.round(a * 255)) });
-  if (cleanPath !== undefined) await writePicture(cleanPath, cleanEdgeColour(picture, alpha), formatOf(cleanPath, false), { alpha: true });
+  await writeMatte(out, {
+    width,
+    height,
+    data: deep
+      ? Uint16Array.from(alpha, (a) => Math.round(a * 65535))
+      : Uint8Array.from(alpha, (a) => Math.round(a * 255)),
+  });
+  if (cleanPath !== undefined)
+    await writePicture(cleanPath, cleanEdgeColour(picture, alpha), formatOf(cleanPath, false), { alpha: true });
 }

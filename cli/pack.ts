@@ -8,16 +8,33 @@ import { needed, oneOf, readWords } from './words';
 
 /** Packs a left and a right picture into one. */
 export async function pack(words: readonly string[]): Promise<void> {
-  const given = readWords(words, { left: { type: 'string' }, right: { type: 'string' }, as: { type: 'string' }, out: { type: 'string' } });
-  const leftPath = needed('left', given.left), rightPath = needed('right', given.right), out = needed('out', given.out);
+  const given = readWords(words, {
+    left: { type: 'string' },
+    right: { type: 'string' },
+    as: { type: 'string' },
+    out: { type: 'string' },
+  });
+  const leftPath = needed('left', given.left),
+    rightPath = needed('right', given.right),
+    out = needed('out', given.out);
   const as = oneOf('as', given.as, [...ANAGLYPHS, 'side-by-side', 'over-under'] as const);
   formatOf(out, false);
-  const left = await readPicture(leftPath), right = await readPicture(rightPath);
+  const left = await readPicture(leftPath),
+    right = await readPicture(rightPath);
   const { width, height } = left.picture;
-  if (width !== right.picture.width || height !== right.picture.height) throw new CoreError('size-differs', `${leftPath} is ${width} × ${height} px but ${rightPath} is ${right.picture.width} × ${right.picture.height} px. Both eyes must have the same size.`);
+  if (width !== right.picture.width || height !== right.picture.height)
+    throw new CoreError(
+      'size-differs',
+      `${leftPath} is ${width} × ${height} px but ${rightPath} is ${right.picture.width} × ${right.picture.height} px. Both eyes must have the same size.`,
+    );
   const isAnaglyph = (ANAGLYPHS as readonly string[]).includes(as);
   const deep = !isAnaglyph && isDeep(left.picture) && isDeep(right.picture);
-  const l = deep ? left.picture : eightBits(left.picture), r = deep ? right.picture : eightBits(right.picture);
-  const packed = isAnaglyph ? anaglyph(eightBits(l), eightBits(r), as as Anaglyph) : as === 'side-by-side' ? sideBySide(l, r) : overUnder(l, r);
+  const l = deep ? left.picture : eightBits(left.picture),
+    r = deep ? right.picture : eightBits(right.picture);
+  const packed = isAnaglyph
+    ? anaglyph(eightBits(l), eightBits(r), as as Anaglyph)
+    : as === 'side-by-side'
+      ? sideBySide(l, r)
+      : overUnder(l, r);
   await writePicture(out, packed, formatOf(out, deep), { alpha: left.header.hasAlpha || right.header.hasAlpha });
 }

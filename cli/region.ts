@@ -8,12 +8,20 @@ import { needed, readWords } from './words';
 /** A matte grown from strokes: a picture that is white where it says in, black where it says out, transparent elsewhere. */
 export async function region(words: readonly string[]): Promise<void> {
   const given = readWords(words, { picture: { type: 'string' }, strokes: { type: 'string' }, out: { type: 'string' } });
-  const picturePath = needed('picture', given.picture), strokesPath = needed('strokes', given.strokes), out = needed('out', given.out);
-  const picture = eightBits((await readPicture(picturePath)).picture), marks = eightBits((await readPicture(strokesPath)).picture);
+  const picturePath = needed('picture', given.picture),
+    strokesPath = needed('strokes', given.strokes),
+    out = needed('out', given.out);
+  const picture = eightBits((await readPicture(picturePath)).picture),
+    marks = eightBits((await readPicture(strokesPath)).picture);
   requireSameSize(basename(strokesPath), marks, basename(picturePath), picture);
   const data = new Uint8Array(marks.width * marks.height);
   // Half-covered and grey pixels come from a soft brush's edge; they take the side that they are nearer to.
-  for (let i = 0; i < data.length; i++) if (marks.data[i * 4 + 3] >= 128) data[i] = marks.data[i * 4] >= 128 ? STROKE_IN : STROKE_OUT;
-  const { width, height, data: matte } = new RegionPaint(picture).solve({ width: marks.width, height: marks.height, data });
+  for (let i = 0; i < data.length; i++)
+    if (marks.data[i * 4 + 3] >= 128) data[i] = marks.data[i * 4] >= 128 ? STROKE_IN : STROKE_OUT;
+  const {
+    width,
+    height,
+    data: matte,
+  } = new RegionPaint(picture).solve({ width: marks.width, height: marks.height, data });
   await writeMatte(out, { width, height, data: matte });
 }

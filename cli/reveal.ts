@@ -9,14 +9,33 @@ import { needed, number, oneOf, readWords, WrongWords } from './words';
 
 /** What the views uncover of every plate: one mask each (white must be filled), and reveal.json with the counts. */
 export async function reveal(words: readonly string[]): Promise<void> {
-  const given = readWords(words, { plates: { type: 'string' }, near: { type: 'string' }, far: { type: 'string' }, 'source-eye': { type: 'string' }, views: { type: 'string' }, out: { type: 'string' } });
-  const dir = needed('plates', given.plates), out = needed('out', given.out), budget = { nearPx: number('near', given.near), farPx: number('far', given.far) };
+  const given = readWords(words, {
+    plates: { type: 'string' },
+    near: { type: 'string' },
+    far: { type: 'string' },
+    'source-eye': { type: 'string' },
+    views: { type: 'string' },
+    out: { type: 'string' },
+  });
+  const dir = needed('plates', given.plates),
+    out = needed('out', given.out),
+    budget = { nearPx: number('near', given.near), farPx: number('far', given.far) };
   const count = number('views', given.views, 2);
-  if (!Number.isInteger(count) || count < 2 || count > 200) throw new WrongWords(`--views takes a whole number from 2 to 200, not '${given.views}'.`);
-  const eye = given['source-eye'] === undefined ? undefined : oneOf('source-eye', given['source-eye'], ['left', 'centre', 'right'] as const);
-  const { list, rasters, ids } = await readPlates(dir), [back, ...others] = list.plates;
+  if (!Number.isInteger(count) || count < 2 || count > 200)
+    throw new WrongWords(`--views takes a whole number from 2 to 200, not '${given.views}'.`);
+  const eye =
+    given['source-eye'] === undefined
+      ? undefined
+      : oneOf('source-eye', given['source-eye'], ['left', 'centre', 'right'] as const);
+  const { list, rasters, ids } = await readPlates(dir),
+    [back, ...others] = list.plates;
   const document = {
-    budget, sourceEye: eye ?? list.sourceEye, swapEyes: false, tearPx: list.tearPx, depth: { near: back.near, far: back.far }, source: { width: list.width },
+    budget,
+    sourceEye: eye ?? list.sourceEye,
+    swapEyes: false,
+    tearPx: list.tearPx,
+    depth: { near: back.near, far: back.far },
+    source: { width: list.width },
     plates: others.map(({ near, far, hidden }, n) => ({ id: ids[n], matte: ids[n], hidden, depth: { near, far } })),
   };
   await mkdir(out, { recursive: true });
@@ -25,8 +44,20 @@ export async function reveal(words: readonly string[]): Promise<void> {
   for (const [n, plate] of list.plates.entries()) {
     const one = found.find((f) => f.id === (n === 0 ? null : ids[n - 1]));
     const mask = `${String(n).padStart(2, '0')}-${fileStem(plate.name)}-reveal.png`;
-    await writeMatte(join(out, mask), one?.mask ?? { width: list.width, height: list.height, data: new Uint8Array(list.width * list.height) });
-    entries.push({ name: plate.name, mask, revealedPx: one?.count ?? 0, tornPx: one?.torn ?? 0, plateShare: one && one.covers > 0 ? Math.round((one.count / one.covers) * 1e6) / 1e6 : 0 });
+    await writeMatte(
+      join(out, mask),
+      one?.mask ?? { width: list.width, height: list.height, data: new Uint8Array(list.width * list.height) },
+    );
+    entries.push({
+      name: plate.name,
+      mask,
+      revealedPx: one?.count ?? 0,
+      tornPx: one?.torn ?? 0,
+      plateShare: one && one.covers > 0 ? Math.round((one.count / one.covers) * 1e6) / 1e6 : 0,
+    });
   }
-  await writeFile(join(out, 'reveal.json'), `${JSON.stringify({ version: 1, width: list.width, height: list.height, views: count, nearPx: budget.nearPx, farPx: budget.farPx, sourceEye: document.sourceEye, plates: entries }, null, 2)}\n`);
+  await writeFile(
+    join(out, 'reveal.json'),
+    `${JSON.stringify({ version: 1, width: list.width, height: list.height, views: count, nearPx: budget.nearPx, farPx: budget.farPx, sourceEye: document.sourceEye, plates: entries }, null, 2)}\n`,
+  );
 }

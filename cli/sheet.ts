@@ -10,19 +10,49 @@ import { needed, number, readWords } from './words';
 
 /** Interlaces the views of a folder (in the order of their names, leftmost eye first) for a lens sheet. */
 export async function sheet(words: readonly string[]): Promise<void> {
-  const given = readWords(words, { views: { type: 'string' }, lpi: { type: 'string' }, dpi: { type: 'string' }, 'width-mm': { type: 'string' }, 'lens-swap': { type: 'boolean' }, out: { type: 'string' } });
-  const dir = needed('views', given.views), out = needed('out', given.out);
-  const lpi = number('lpi', given.lpi), dpi = number('dpi', given.dpi), widthMm = number('width-mm', given['width-mm']);
+  const given = readWords(words, {
+    views: { type: 'string' },
+    lpi: { type: 'string' },
+    dpi: { type: 'string' },
+    'width-mm': { type: 'string' },
+    'lens-swap': { type: 'boolean' },
+    out: { type: 'string' },
+  });
+  const dir = needed('views', given.views),
+    out = needed('out', given.out);
+  const lpi = number('lpi', given.lpi),
+    dpi = number('dpi', given.dpi),
+    widthMm = number('width-mm', given['width-mm']);
   const end = extname(out).toLowerCase();
-  if (end !== '.png' && end !== '.tif' && end !== '.tiff') throw new CoreError('unknown-format', `${out}: a sheet is written as .tif or .png.`);
+  if (end !== '.png' && end !== '.tif' && end !== '.tiff')
+    throw new CoreError('unknown-format', `${out}: a sheet is written as .tif or .png.`);
   const found = (await readdir(dir)).filter((f) => /\.(png|jpe?g|tiff?|webp|avif)$/i.test(f));
   // left and right are a pair, whatever the alphabet says; numbered views sort as numbers.
-  const names = found.length === 2 && found.some((f) => /^left\./.test(f)) && found.some((f) => /^right\./.test(f)) ? found.sort() : found.sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
-  if (names.length < 2) throw new CoreError('too-few-views', `${dir} holds ${names.length} ${names.length === 1 ? 'picture' : 'pictures'}; a sheet needs at least 2 views.`);
+  const names =
+    found.length === 2 && found.some((f) => /^left\./.test(f)) && found.some((f) => /^right\./.test(f))
+      ? found.sort()
+      : found.sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+  if (names.length < 2)
+    throw new CoreError(
+      'too-few-views',
+      `${dir} holds ${names.length} ${names.length === 1 ? 'picture' : 'pictures'}; a sheet needs at least 2 views.`,
+    );
   const headers = await Promise.all(names.map((n) => inspectPicture(join(dir, n), n)));
   const odd = headers.findIndex((h) => h.width !== headers[0].width || h.height !== headers[0].height);
-  if (odd > 0) throw new CoreError('size-differs', `${names[0]} is ${headers[0].width} × ${headers[0].height} px but ${names[odd]} is ${headers[odd].width} × ${headers[odd].height} px. All views must have the same size.`);
-  const spec = { widthMm, lpi, dpi, views: names.length, lensSwap: given['lens-swap'] === true, viewWidth: headers[0].width, viewHeight: headers[0].height };
+  if (odd > 0)
+    throw new CoreError(
+      'size-differs',
+      `${names[0]} is ${headers[0].width} × ${headers[0].height} px but ${names[odd]} is ${headers[odd].width} × ${headers[odd].height} px. All views must have the same size.`,
+    );
+  const spec = {
+    widthMm,
+    lpi,
+    dpi,
+    views: names.length,
+    lensSwap: given['lens-swap'] === true,
+    viewWidth: headers[0].width,
+    viewHeight: headers[0].height,
+  };
   const size = viewSizeInSheet(headers[0], planSheet(spec).columns);
   const plan = planSheet({ ...spec, viewWidth: size.width, viewHeight: size.height });
   const work = await mkdtemp(join(tmpdir(), 'cork-sheet-'));
@@ -33,7 +63,12 @@ export async function sheet(words: readonly string[]): Promise<void> {
     const paths: string[] = [];
     for (const [n, name] of names.entries()) {
       const path = join(work, `${n}.v`);
-      await writeViewRows(sharp(join(dir, name), { failOn: 'error', sequentialRead: true }).autoOrient(), size.width, size.height, path);
+      await writeViewRows(
+        sharp(join(dir, name), { failOn: 'error', sequentialRead: true }).autoOrient(),
+        size.width,
+        size.height,
+        path,
+      );
       paths.push(path);
     }
     await writeSheet(plan, paths, out, end === '.png' ? 'png' : 'tiff');

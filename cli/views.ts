@@ -15,23 +15,53 @@ import { needed, number, oneOf, readWords, WrongWords } from './words';
 /** Views of a picture with its depth, or of a folder of plates: left.png and right.png, or view_001.png and so on, leftmost eye first. */
 export async function views(words: readonly string[]): Promise<void> {
   const given = readWords(words, {
-    picture: { type: 'string' }, depth: { type: 'string' }, invert: { type: 'boolean' }, near: { type: 'string' }, far: { type: 'string' },
-    plates: { type: 'string' }, 'source-eye': { type: 'string' }, views: { type: 'string' }, holes: { type: 'string' }, out: { type: 'string' }, json: { type: 'boolean' },
+    picture: { type: 'string' },
+    depth: { type: 'string' },
+    invert: { type: 'boolean' },
+    near: { type: 'string' },
+    far: { type: 'string' },
+    plates: { type: 'string' },
+    'source-eye': { type: 'string' },
+    views: { type: 'string' },
+    holes: { type: 'string' },
+    out: { type: 'string' },
+    json: { type: 'boolean' },
   });
-  if (given.plates === undefined) { needed('picture', given.picture); needed('depth', given.depth); }
+  if (given.plates === undefined) {
+    needed('picture', given.picture);
+    needed('depth', given.depth);
+  }
   const out = needed('out', given.out);
   const budget = { nearPx: number('near', given.near), farPx: number('far', given.far) };
   const sourceEye = oneOf('source-eye', given['source-eye'], ['left', 'centre', 'right'] as const, 'centre');
   const holes = oneOf('holes', given.holes, ['keep', 'fill'] as const, 'fill');
   const count = number('views', given.views, 2);
-  if (!Number.isInteger(count) || count < 2 || count > 200) throw new WrongWords(`--views takes a whole number from 2 to 200, not '${given.views}'.`);
+  if (!Number.isInteger(count) || count < 2 || count > 200)
+    throw new WrongWords(`--views takes a whole number from 2 to 200, not '${given.views}'.`);
 
   const began = performance.now();
-  const { rasters, plates, bits, hasAlpha, eye: listed, tearPx } = given.plates === undefined ? await fromPicture(given) : await fromPlates(given);
+  const {
+    rasters,
+    plates,
+    bits,
+    hasAlpha,
+    eye: listed,
+    tearPx,
+  } = given.plates === undefined ? await fromPicture(given) : await fromPlates(given);
   const { picture, depth: map } = rasters;
-  const document = { budget, sourceEye: given['source-eye'] === undefined ? listed : sourceEye, swapEyes: false, tearPx, depth: plates.back, source: { width: picture.width }, plates: plates.others };
+  const document = {
+    budget,
+    sourceEye: given['source-eye'] === undefined ? listed : sourceEye,
+    swapEyes: false,
+    tearPx,
+    depth: plates.back,
+    source: { width: picture.width },
+    plates: plates.others,
+  };
   const read = performance.now();
-  let rendering = 0, writing = 0, most = 0;
+  let rendering = 0,
+    writing = 0,
+    most = 0;
   const shares: number[] = [];
   await mkdir(out, { recursive: true });
   const buffers = viewBuffers(picture);
@@ -47,25 +77,45 @@ export async function views(words: readonly string[]): Promise<void> {
     const done = performance.now();
     rendering += done - start;
     const name = count === 2 ? ['left', 'right'][n] : `view_${String(n + 1).padStart(3, '0')}`;
-    await writePicture(join(out, `${name}.png`), view.picture, bits === 16 ? 'png16' : 'png', { alpha: hasAlpha || holes === 'keep' });
+    await writePicture(join(out, `${name}.png`), view.picture, bits === 16 ? 'png16' : 'png', {
+      alpha: hasAlpha || holes === 'keep',
+    });
     writing += performance.now() - done;
   }
   if (given.json) {
-    let nearest = 0, farthest = 1;
+    let nearest = 0,
+      farthest = 1;
     const measure = (data: Uint16Array, { near, far }: { near: number; far: number }): void => {
-      let low = 65535, high = 0;
-      for (const d of data) { if (d < low) low = d; if (d > high) high = d; }
+      let low = 65535,
+        high = 0;
+      for (const d of data) {
+        if (d < low) low = d;
+        if (d > high) high = d;
+      }
       nearest = Math.max(nearest, far + ((near - far) * high) / 65535);
       farthest = Math.min(farthest, far + ((near - far) * low) / 65535);
     };
     measure(map.data, plates.back);
     for (const p of rasters.plates) measure(p.depth.data, plates.others.find((o) => o.id === p.id)!.depth);
-    console.log(JSON.stringify({
-      width: picture.width, height: picture.height, bits, views: count,
-      ms: { read: round(read - began, 1), render: round(rendering, 1), write: round(writing, 1), all: round(performance.now() - began, 1) },
-      parallaxPx: { nearest: round(parallaxOf(nearest, budget), 3), farthest: round(parallaxOf(farthest, budget), 3) },
-      revealedShare: { most: round(most, 6), views: shares.map((s) => round(s, 6)) },
-    }));
+    console.log(
+      JSON.stringify({
+        width: picture.width,
+        height: picture.height,
+        bits,
+        views: count,
+        ms: {
+          read: round(read - began, 1),
+          render: round(rendering, 1),
+          write: round(writing, 1),
+          all: round(performance.now() - began, 1),
+        },
+        parallaxPx: {
+          nearest: round(parallaxOf(nearest, budget), 3),
+          farthest: round(parallaxOf(farthest, budget), 3),
+        },
+        revealedShare: { most: round(most, 6), views: shares.map((s) => round(s, 6)) },
+      }),
+    );
   }
 }
 
@@ -81,11 +131,23 @@ interface Input {
 
 /** One picture with one depth map. */
 async function fromPicture(given: Given): Promise<Input> {
-  const picturePath = needed('picture', given.picture as string | undefined), depthPath = needed('depth', given.depth as string | undefined);
+  const picturePath = needed('picture', given.picture as string | undefined),
+    depthPath = needed('depth', given.depth as string | undefined);
   const { picture, header } = await readPicture(picturePath);
-  const depth = fitDepth(await readDepthFile(depthPath, basename(depthPath), { whiteIsNear: !given.invert, smooth: true }), picture, basename(depthPath));
+  const depth = fitDepth(
+    await readDepthFile(depthPath, basename(depthPath), { whiteIsNear: !given.invert, smooth: true }),
+    picture,
+    basename(depthPath),
+  );
   if (header.hasAlpha) premultiply(picture);
-  return { rasters: { picture, depth, plates: [] }, plates: { back: { near: 1, far: 0 }, others: [] }, bits: header.bits, hasAlpha: header.hasAlpha, eye: 'centre', tearPx: DEFAULT_TEAR_PX };
+  return {
+    rasters: { picture, depth, plates: [] },
+    plates: { back: { near: 1, far: 0 }, others: [] },
+    bits: header.bits,
+    hasAlpha: header.hasAlpha,
+    eye: 'centre',
+    tearPx: DEFAULT_TEAR_PX,
+  };
 }
 
 /** A folder of plates as 'cork-twin plates' writes it. */
@@ -95,8 +157,15 @@ async function fromPlates(given: Given): Promise<Input> {
   const { list, rasters, ids, bits, hasAlpha } = await readPlates(given.plates as string);
   const [back, ...others] = list.plates;
   return {
-    rasters, bits, hasAlpha, eye: list.sourceEye, tearPx: list.tearPx,
-    plates: { back: { near: back.near, far: back.far }, others: others.map(({ near, far, hidden }, n) => ({ id: ids[n], matte: ids[n], hidden, depth: { near, far } })) },
+    rasters,
+    bits,
+    hasAlpha,
+    eye: list.sourceEye,
+    tearPx: list.tearPx,
+    plates: {
+      back: { near: back.near, far: back.far },
+      others: others.map(({ near, far, hidden }, n) => ({ id: ids[n], matte: ids[n], hidden, depth: { near, far } })),
+    },
   };
 }
 

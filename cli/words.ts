@@ -24,7 +24,8 @@ export function readWords<T extends NonNullable<ParseArgsConfig['options']>>(wor
     const joined: string[] = [];
     for (const word of words) {
       const before = joined[joined.length - 1];
-      if (/^-\.?\d/.test(word) && before !== undefined && /^--[a-z-]+$/.test(before)) joined[joined.length - 1] = `${before}=${word}`;
+      if (/^-\.?\d/.test(word) && before !== undefined && /^--[a-z-]+$/.test(before))
+        joined[joined.length - 1] = `${before}=${word}`;
       else joined.push(word);
     }
     return parseArgs({ args: joined, options, strict: true, allowPositionals: false }).values;
@@ -45,9 +46,15 @@ export function number(name: string, value: string | undefined, fallback?: numbe
   return n;
 }
 
-export function oneOf<T extends string>(name: string, value: string | undefined, allowed: readonly T[], fallback?: T): T {
+export function oneOf<T extends string>(
+  name: string,
+  value: string | undefined,
+  allowed: readonly T[],
+  fallback?: T,
+): T {
   if (value === undefined && fallback !== undefined) return fallback;
   const given = needed(name, value);
-  if (!(allowed as readonly string[]).includes(given)) throw new WrongWords(`--${name} takes ${allowed.join(', ')}, not '${given}'.`);
+  if (!(allowed as readonly string[]).includes(given))
+    throw new WrongWords(`--${name} takes ${allowed.join(', ')}, not '${given}'.`);
   return given as T;
 }

@@ -4,26 +4,50 @@ import { spareOthers } from '@/core/matte/share';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import type { LayerPlace } from './layer';
 
-interface Chosen { readonly key: string; readonly choice: Choice; readonly matte: Mask | undefined; readonly others: readonly Mask[]; readonly trimap: Mask | undefined }
+interface Chosen {
+  readonly key: string;
+  readonly choice: Choice;
+  readonly matte: Mask | undefined;
+  readonly others: readonly Mask[];
+  readonly trimap: Mask | undefined;
+}
 
 /** The matte of the choice in work at one layer's size: a quick one at once, the solved one when it has been made elsewhere. */
 export class Choosing {
   private maker: ChoiceMaker | undefined;
   private chosen: Chosen | undefined;
 
-  constructor(private readonly picture: Picture8, private readonly place: LayerPlace) {}
+  constructor(
+    private readonly picture: Picture8,
+    private readonly place: LayerPlace,
+  ) {}
 
   /** Kept while the choice stays the same; undefined where nothing is chosen or it cannot be made yet. @param others mattes that keep what they hold */
   choose(choice: Choice, depth: DepthMap, others: readonly Mask[]): Mask | undefined {
     const key = keyOf(choice, others);
     if (this.chosen?.key === key) return this.chosen.matte;
-    this.maker ??= new ChoiceMaker(this.picture, { left: this.place.left, top: this.place.top, scale: this.place.scale });
+    this.maker ??= new ChoiceMaker(this.picture, {
+      left: this.place.left,
+      top: this.place.top,
+      scale: this.place.scale,
+    });
     try {
       const { matte, trimap } = this.maker.begin(choice, depth);
       // A band needs a sure side each; strokes may have covered one of them.
       const solvable = trimap && trimap.data.includes(255) && trimap.data.includes(0) ? trimap : undefined;
-      this.chosen = { key, choice, others, trimap: solvable, matte: spareOthers(this.maker.finish(solvable ? guidedMatte(this.picture, solvable) : matte, choice.edge), others) };
-    } catch { this.chosen = { key, choice, others, matte: undefined, trimap: undefined }; }
+      this.chosen = {
+        key,
+        choice,
+        others,
+        trimap: solvable,
+        matte: spareOthers(
+          this.maker.finish(solvable ? guidedMatte(this.picture, solvable) : matte, choice.edge),
+          others,
+        ),
+      };
+    } catch {
+      this.chosen = { key, choice, others, matte: undefined, trimap: undefined };
+    }
     return this.chosen.matte;
   }
 
@@ -36,7 +60,13 @@ export class Choosing {
   solved(key: string, matte: Mask): void {
     if (this.chosen?.key !== key || !this.maker) return;
     const { choice, others } = this.chosen;
-    this.chosen = { key, choice, others, trimap: undefined, matte: spareOthers(this.maker.finish(matte, choice.edge), others) };
+    this.chosen = {
+      key,
+      choice,
+      others,
+      trimap: undefined,
+      matte: spareOthers(this.maker.finish(matte, choice.edge), others),
+    };
   }
 
   /**
@@ -47,14 +77,30 @@ export class Choosing {
     const key = `${state} ${keyOf(choice, others)}`;
     if (this.chosen?.key === key) return;
     const { width, height } = this.picture;
-    if (!matte) { this.chosen = { key, choice, others, matte: undefined, trimap: undefined }; return; }
-    const data = new Uint8Array(width * height), m = matte.data;
+    if (!matte) {
+      this.chosen = { key, choice, others, matte: undefined, trimap: undefined };
+      return;
+    }
+    const data = new Uint8Array(width * height),
+      m = matte.data;
     for (let y = 0, i = 0; y < height; y++) {
-      const v = Math.min(matte.height - 1, Math.max(0, ((y + 0.5) / this.place.scale + this.place.top - from.top) * from.scale - 0.5));
-      const y0 = Math.floor(v), y1 = Math.min(matte.height - 1, y0 + 1), fy = v - y0, a = y0 * matte.width, b = y1 * matte.width;
+      const v = Math.min(
+        matte.height - 1,
+        Math.max(0, ((y + 0.5) / this.place.scale + this.place.top - from.top) * from.scale - 0.5),
+      );
+      const y0 = Math.floor(v),
+        y1 = Math.min(matte.height - 1, y0 + 1),
+        fy = v - y0,
+        a = y0 * matte.width,
+        b = y1 * matte.width;
       for (let x = 0; x < width; x++, i++) {
-        const u = Math.min(matte.width - 1, Math.max(0, ((x + 0.5) / this.place.scale + this.place.left - from.left) * from.scale - 0.5));
-        const x0 = Math.floor(u), x1 = Math.min(matte.width - 1, x0 + 1), fx = u - x0;
+        const u = Math.min(
+          matte.width - 1,
+          Math.max(0, ((x + 0.5) / this.place.scale + this.place.left - from.left) * from.scale - 0.5),
+        );
+        const x0 = Math.floor(u),
+          x1 = Math.min(matte.width - 1, x0 + 1),
+          fx = u - x0;
         data[i] = (m[a + x0] * (1 - fx) + m[a + x1] * fx) * (1 - fy) + (m[b + x0] * (1 - fx) + m[b + x1] * fx) * fy;
       }
     }
@@ -62,13 +108,19 @@ export class Choosing {
   }
 
   /** What was chosen or borrowed last. */
-  get matte(): Mask | undefined { return this.chosen?.matte; }
+  get matte(): Mask | undefined {
+    return this.chosen?.matte;
+  }
 }
 
 const names = new WeakMap<Mask, number>();
 let named = 0;
 
 function keyOf(choice: Choice, others: readonly Mask[]): string {
-  const marks = others.map((m) => { let n = names.get(m); if (n === undefined) names.set(m, n = ++named); return n; });
+  const marks = others.map((m) => {
+    let n = names.get(m);
+    if (n === undefined) names.set(m, (n = ++named));
+    return n;
+  });
   return `${marks.join(',')} ${JSON.stringify(choice)}`;
 }

@@ -19,7 +19,15 @@ export function drawDepth(depth: DepthMap, rect: Rect, out: Uint8ClampedArray): 
  * The picture without its colours, mixed with its depth, and the contours of equal parallax: white, every fifth stronger,
  * ink with a white casing on the screen plane.
  */
-export function drawDepthOverPicture(picture: Picture8, depth: DepthMap, rect: Rect, out: Uint8ClampedArray, budget: Budget, strength: number, stepPx: number): void {
+export function drawDepthOverPicture(
+  picture: Picture8,
+  depth: DepthMap,
+  rect: Rect,
+  out: Uint8ClampedArray,
+  budget: Budget,
+  strength: number,
+  stepPx: number,
+): void {
   const { width, height } = picture;
   // Which band between two contours a depth lies in, for every possible depth; the sign part marks the screen plane.
   const bands = new Int16Array(65536);
@@ -29,13 +37,16 @@ export function drawDepthOverPicture(picture: Picture8, depth: DepthMap, rect: R
     bands[d] = Math.floor(p / stepPx);
     sides[d] = p < 0 ? 1 : 0;
   }
-  const p8 = picture.data, d16 = depth.data;
+  const p8 = picture.data,
+    d16 = depth.data;
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
     const below = y < height - 1 ? width : 0;
     for (let x = rect.left; x < rect.right; x++, o += 4) {
       const i = y * width + x;
-      const d = d16[i], dr = d16[x < width - 1 ? i + 1 : i], db = d16[i + below];
+      const d = d16[i],
+        dr = d16[x < width - 1 ? i + 1 : i],
+        db = d16[i + below];
       const grey = (p8[i * 4] * 77 + p8[i * 4 + 1] * 150 + p8[i * 4 + 2] * 29) >> 8;
       let v = grey + ((d >>> 8) - grey) * strength;
       const band = bands[d];
@@ -58,22 +69,44 @@ export function drawChoice(matte: Mask, rect: Rect, out: Uint8ClampedArray): voi
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
     for (let x = rect.left; x < rect.right; x++, o += 4) {
-      const i = y * width + x, inside = data[i] >= 128;
-      if (inside === (data[x < width - 1 ? i + 1 : i] >= 128) && inside === (data[y < height - 1 ? i + width : i] >= 128)) continue;
-      out[o] = 255; out[o + 1] = 217; out[o + 2] = 160;
+      const i = y * width + x,
+        inside = data[i] >= 128;
+      if (inside === data[x < width - 1 ? i + 1 : i] >= 128 && inside === data[y < height - 1 ? i + width : i] >= 128)
+        continue;
+      out[o] = 255;
+      out[o + 1] = 217;
+      out[o + 2] = 160;
     }
   }
 }
 
 /** The cut alone on a ground: its colours over it, or its coverage as grey. @param picture with cleaned edge colours */
-export function drawOnGround(picture: Picture8, matte: Mask, { ground, colour }: Check, rect: Rect, out: Uint8ClampedArray, behind?: { readonly picture: Picture8; readonly shift: number }): void {
-  const chosen = [1, 3, 5].map((n) => parseInt(colour.slice(n, n + 2), 16) || 0), { width } = matte;
+export function drawOnGround(
+  picture: Picture8,
+  matte: Mask,
+  { ground, colour }: Check,
+  rect: Rect,
+  out: Uint8ClampedArray,
+  behind?: { readonly picture: Picture8; readonly shift: number },
+): void {
+  const chosen = [1, 3, 5].map((n) => parseInt(colour.slice(n, n + 2), 16) || 0),
+    { width } = matte;
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
     for (let x = rect.left; x < rect.right; x++, o += 4) {
-      const i = y * width + x, a = matte.data[i];
+      const i = y * width + x,
+        a = matte.data[i];
       const from = behind ? (y * width + Math.min(width - 1, Math.max(0, x - behind.shift))) * 4 : 0;
-      const even = ground === 'white' ? 255 : ground === 'grey' ? 116 : ground === 'checks' ? (((x >> 3) + (y >> 3)) & 1 ? 150 : 210) : 0;
+      const even =
+        ground === 'white'
+          ? 255
+          : ground === 'grey'
+            ? 116
+            : ground === 'checks'
+              ? ((x >> 3) + (y >> 3)) & 1
+                ? 150
+                : 210
+              : 0;
       for (let c = 0; c < 3; c++) {
         const under = behind ? behind.picture.data[from + c] : ground === 'colour' ? chosen[c] : even;
         out[o + c] = ground === 'matte' ? a : (picture.data[i * 4 + c] * a + under * (255 - a)) / 255;
@@ -88,7 +121,12 @@ export function markRim(own: Picture8, ground: Picture8, matte: Mask, rect: Rect
   const { mask } = findRim(own, ground, matte);
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
-    for (let x = rect.left; x < rect.right; x++, o += 4) if (mask.data[y * mask.width + x]) { out[o] = 214; out[o + 1] = 62; out[o + 2] = 34; }
+    for (let x = rect.left; x < rect.right; x++, o += 4)
+      if (mask.data[y * mask.width + x]) {
+        out[o] = 214;
+        out[o + 1] = 62;
+        out[o + 2] = 34;
+      }
   }
 }
 
@@ -101,7 +139,10 @@ export function setBack(matte: Mask, rect: Rect, out: Uint8ClampedArray, warm = 
   for (let y = rect.top; y < rect.bottom; y++) {
     for (let i = y * matte.width + rect.left; i < y * matte.width + rect.right; i++, o += 4) {
       const away = (255 - matte.data[i]) / 255;
-      if (warm) { out[o + 1] *= 0.93 + 0.07 * away; out[o + 2] *= 0.76 + 0.24 * away; }
+      if (warm) {
+        out[o + 1] *= 0.93 + 0.07 * away;
+        out[o + 2] *= 0.76 + 0.24 * away;
+      }
       if (away === 0) continue;
       const grey = (out[o] * 77 + out[o + 1] * 150 + out[o + 2] * 29) >> 8;
       for (let c = o; c < o + 3; c++) out[c] += ((grey + 116 * 2) / 3 - out[c]) * 0.75 * away;
@@ -114,8 +155,9 @@ export function stripeReveal(picture: Picture8, revealed: Mask): void {
   const { width, data: mask } = revealed;
   const { data } = picture;
   for (let i = mask.indexOf(255); i >= 0; i = mask.indexOf(255, i + 1)) {
-    const x = i % width, y = (i - x) / width;
-    const brick = ((x + y) % 10) < 5;
+    const x = i % width,
+      y = (i - x) / width;
+    const brick = (x + y) % 10 < 5;
     data[i * 4] = brick ? 154 : 243;
     data[i * 4 + 1] = brick ? 52 : 240;
     data[i * 4 + 2] = brick ? 32 : 234;

@@ -13,14 +13,22 @@ class Unwanted extends Error {}
 /** Which count of a layer's reveal map is the newest. */
 const counting = new Map<number, number>();
 /** Lets what was asked meanwhile go first. */
-const breath = (): Promise<void> => new Promise((done) => { setTimeout(done); });
+const breath = (): Promise<void> =>
+  new Promise((done) => {
+    setTimeout(done);
+  });
 
 const held = new Map<number, { readonly rasters: ShotRasters<Picture8>; readonly out: ViewBuffers<Picture8> }>();
 
 const api = {
   /** Takes what a layer is rendered from, and where its views go. */
-  take(layer: number, rasters: ShotRasters<Picture8>, out: ViewBuffers<Picture8>): void { held.set(layer, { rasters, out }); },
-  forget(layer: number): void { held.delete(layer); counting.delete(layer); },
+  take(layer: number, rasters: ShotRasters<Picture8>, out: ViewBuffers<Picture8>): void {
+    held.set(layer, { rasters, out });
+  },
+  forget(layer: number): void {
+    held.delete(layer);
+    counting.delete(layer);
+  },
   /** Renders a layer and returns the number of revealed pixels. */
   render(layer: number, document: StereoPart, eye: number, scale: number): number {
     const { rasters, out } = held.get(layer)!;
@@ -30,11 +38,19 @@ const api = {
    * What views uncover of a layer's plates; undefined where `count` is not the newest any more. Views are rendered in between.
    * @param marginPx raster px
    */
-  async reveal(layer: number, count: number, document: StereoPart, eyes: readonly number[], scale: number, marginPx: number): Promise<Revealed[] | undefined> {
+  async reveal(
+    layer: number,
+    count: number,
+    document: StereoPart,
+    eyes: readonly number[],
+    scale: number,
+    marginPx: number,
+  ): Promise<Revealed[] | undefined> {
     counting.set(layer, count);
     const rasters = held.get(layer)?.rasters;
     if (!rasters) return undefined;
-    const reveal = new Reveal(document, rasters, scale), steps = reveal.see(eyes);
+    const reveal = new Reveal(document, rasters, scale),
+      steps = reveal.see(eyes);
     while (!steps.next().done) {
       await breath();
       if (counting.get(layer) !== count) return undefined;
@@ -45,7 +61,13 @@ const api = {
    * Solves a matte in its band; undefined where something else is wanted meanwhile.
    * @param wanted shared: the number of the work that is wanted now
    */
-  solve(picture: Picture8, trimap: Mask, work: number, wanted: Int32Array, onProgress: (share: number) => void): Mask | undefined {
+  solve(
+    picture: Picture8,
+    trimap: Mask,
+    work: number,
+    wanted: Int32Array,
+    onProgress: (share: number) => void,
+  ): Mask | undefined {
     try {
       return solved(picture, trimap, (share) => {
         if (Atomics.load(wanted, 0) !== work) throw new Unwanted();
@@ -60,4 +82,10 @@ const api = {
 
 export type EyeApi = typeof api;
 
-self.addEventListener('message', (e: MessageEvent<MessagePort>) => { expose(api, e.data); }, { once: true });
+self.addEventListener(
+  'message',
+  (e: MessageEvent<MessagePort>) => {
+    expose(api, e.data);
+  },
+  { once: true },
+);

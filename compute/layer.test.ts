@@ -4,20 +4,81 @@ import { Layer, type LayerPlace, type LayerPlate } from './layer';
 import { PlacedPiece } from './pieces';
 import type { Check, HandEdit, LookRequest, RevealCount, SeenDocument, Way } from './ways';
 
-const width = 80, height = 40, id = '0f8fad5b-d9cb-469f-a165-70867728950e';
-const place = (scale = 1): LayerPlace => ({ left: 0, top: 0, right: width, bottom: height, shown: { left: 0, top: 0, right: width, bottom: height }, scale });
+const width = 80,
+  height = 40,
+  id = '0f8fad5b-d9cb-469f-a165-70867728950e';
+const place = (scale = 1): LayerPlace => ({
+  left: 0,
+  top: 0,
+  right: width,
+  bottom: height,
+  shown: { left: 0, top: 0, right: width, bottom: height },
+  scale,
+});
 const box = (x: number, y: number): boolean => x >= 20 && x < 40 && y >= 10 && y < 30;
-const picture = (): Picture8 => ({ width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, i) => { const p = i >> 2; return (i & 3) === 3 ? 255 : box(p % width, Math.floor(p / width)) ? [220, 120, 30][i & 3] : 90; }) });
-const depth = (): Uint16Array => Uint16Array.from({ length: width * height }, (_, i) => (box(i % width, Math.floor(i / width)) ? 52428 : 13107));
+const picture = (): Picture8 => ({
+  width,
+  height,
+  data: Uint8Array.from({ length: width * height * 4 }, (_, i) => {
+    const p = i >> 2;
+    return (i & 3) === 3 ? 255 : box(p % width, Math.floor(p / width)) ? [220, 120, 30][i & 3] : 90;
+  }),
+});
+const depth = (): Uint16Array =>
+  Uint16Array.from({ length: width * height }, (_, i) => (box(i % width, Math.floor(i / width)) ? 52428 : 13107));
 const whole = (value: number): DepthMap => ({ width, height, data: new Uint16Array(width * height).fill(value) });
-const matte: Mask = { width, height, data: Uint8Array.from({ length: width * height }, (_, i) => (box(i % width, Math.floor(i / width)) ? 255 : 0)) };
+const matte: Mask = {
+  width,
+  height,
+  data: Uint8Array.from({ length: width * height }, (_, i) => (box(i % width, Math.floor(i / width)) ? 255 : 0)),
+};
 const plate: LayerPlate = { id, matte, depth: whole(65535) };
-const part = (plates: SeenDocument['plates'] = []): SeenDocument => ({ budget: { nearPx: -10, farPx: 5 }, sourceEye: 'centre', swapEyes: false, tearPx: 2, holePx: null, depth: { near: 1, far: 0 }, source: { width }, plates });
+const part = (plates: SeenDocument['plates'] = []): SeenDocument => ({
+  budget: { nearPx: -10, farPx: 5 },
+  sourceEye: 'centre',
+  swapEyes: false,
+  tearPx: 2,
+  holePx: null,
+  depth: { near: 1, far: 0 },
+  source: { width },
+  plates,
+});
 const cutPart = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 0.75, far: 0.25 } }]);
-const request = (way: Way, more: Partial<LookRequest> = {}): LookRequest => ({ way, flipped: false, markReveal: false, document: part(), depthStrength: 1, contourPx: 1000, active: null, behind: undefined, hands: [], behindDepth: false, choice: undefined, spare: true, check: undefined, ...more });
+const request = (way: Way, more: Partial<LookRequest> = {}): LookRequest => ({
+  way,
+  flipped: false,
+  markReveal: false,
+  document: part(),
+  depthStrength: 1,
+  contourPx: 1000,
+  active: null,
+  behind: undefined,
+  hands: [],
+  behindDepth: false,
+  choice: undefined,
+  spare: true,
+  check: undefined,
+  ...more,
+});
 const layer = (plates: readonly LayerPlate[] = []): Layer => new Layer(place(), picture(), depth(), plates, undefined);
-const at = (data: Uint8ClampedArray, x: number, y: number): number[] => [...data.slice((y * width + x) * 4, (y * width + x) * 4 + 3)];
-const outline: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [{ x: 20, y: 10 }, { x: 40, y: 10 }, { x: 40, y: 30 }, { x: 20, y: 30 }] }], edge: PLAIN_EDGE };
+const at = (data: Uint8ClampedArray, x: number, y: number): number[] => [
+  ...data.slice((y * width + x) * 4, (y * width + x) * 4 + 3),
+];
+const outline: Choice = {
+  ingredients: [
+    {
+      kind: 'outline',
+      way: 'add',
+      points: [
+        { x: 20, y: 10 },
+        { x: 40, y: 10 },
+        { x: 40, y: 30 },
+        { x: 20, y: 30 },
+      ],
+    },
+  ],
+  edge: PLAIN_EDGE,
+};
 
 describe('a layer of the preview', () => {
   test('shows the picture, its depth, and both eyes', async () => {
@@ -27,7 +88,8 @@ describe('a layer of the preview', () => {
     const frame = (await l.look(request('both'))).frame!;
     expect(frame).toMatchObject({ width: 2 * width, height, left: 0, right: 2 * width });
     // Nearer things lie farther left in the right eye's view than in the left eye's.
-    const orange = (from: number): number => Array.from({ length: width }, (_, x) => x).find((x) => frame.data[(20 * 2 * width + from + x) * 4] > 180)!;
+    const orange = (from: number): number =>
+      Array.from({ length: width }, (_, x) => x).find((x) => frame.data[(20 * 2 * width + from + x) * 4] > 180)!;
     expect(orange(width)).toBeLessThan(orange(0));
   });
 
@@ -53,31 +115,68 @@ describe('a layer of the preview', () => {
   });
 
   test('what is not chosen, or not of the plate in work, is set back', () => {
-    const l = layer([plate]), rect = { left: 0, top: 0, right: width, bottom: height };
-    for (const data of [l.lookFlat(request('picture', { choice: outline, spare: false }), rect).data, l.lookFlat(request('picture', { active: id }), rect).data]) {
+    const l = layer([plate]),
+      rect = { left: 0, top: 0, right: width, bottom: height };
+    for (const data of [
+      l.lookFlat(request('picture', { choice: outline, spare: false }), rect).data,
+      l.lookFlat(request('picture', { active: id }), rect).data,
+    ]) {
       expect(at(data, 30, 20)).toEqual([220, 120, 30]);
       expect(at(data, 60, 20)).not.toEqual([90, 90, 90]);
     }
   });
 
   test('a cut is shown alone on each ground', () => {
-    const l = layer(), rect = { left: 0, top: 0, right: width, bottom: height };
-    const on = (ground: Check['ground'], rim = false): Uint8ClampedArray => l.lookFlat(request('picture', { choice: outline, check: { ground, colour: '#3070b0', shiftPx: 6, rim } }), rect).data;
-    expect([at(on('black'), 60, 20), at(on('white'), 60, 20), at(on('grey'), 60, 20)]).toEqual([[0, 0, 0], [255, 255, 255], [116, 116, 116]]);
+    const l = layer(),
+      rect = { left: 0, top: 0, right: width, bottom: height };
+    const on = (ground: Check['ground'], rim = false): Uint8ClampedArray =>
+      l.lookFlat(request('picture', { choice: outline, check: { ground, colour: '#3070b0', shiftPx: 6, rim } }), rect)
+        .data;
+    expect([at(on('black'), 60, 20), at(on('white'), 60, 20), at(on('grey'), 60, 20)]).toEqual([
+      [0, 0, 0],
+      [255, 255, 255],
+      [116, 116, 116],
+    ]);
     expect(at(on('black'), 30, 20)).toEqual([220, 120, 30]);
-    expect([at(on('matte'), 30, 20), at(on('matte'), 60, 20)]).toEqual([[255, 255, 255], [0, 0, 0]]);
+    expect([at(on('matte'), 30, 20), at(on('matte'), 60, 20)]).toEqual([
+      [255, 255, 255],
+      [0, 0, 0],
+    ]);
     expect(new Set([at(on('checks'), 0, 0)[0], at(on('checks'), 8, 0)[0]]).size).toBe(2);
     expect(at(on('colour'), 60, 20)).toEqual([0x30, 0x70, 0xb0]);
     // Behind the box the ground is grey; the hole that it leaves is filled with it, shifted or not.
-    expect([at(on('behind'), 30, 20), at(on('behind'), 60, 20), at(on('behind'), 18, 20)]).toEqual([[220, 120, 30], [90, 90, 90], [90, 90, 90]]);
+    expect([at(on('behind'), 30, 20), at(on('behind'), 60, 20), at(on('behind'), 18, 20)]).toEqual([
+      [220, 120, 30],
+      [90, 90, 90],
+      [90, 90, 90],
+    ]);
     // A choice that is 3 px too wide on all sides shows the ground at its edge.
-    const wide: Choice = { ...outline, edge: { ...PLAIN_EDGE, offsetPx: 3 } }, marked = l.lookFlat(request('picture', { choice: wide, check: { ground: 'black', colour: '#000000', shiftPx: 0, rim: true } }), rect).data;
+    const wide: Choice = { ...outline, edge: { ...PLAIN_EDGE, offsetPx: 3 } },
+      marked = l.lookFlat(
+        request('picture', { choice: wide, check: { ground: 'black', colour: '#000000', shiftPx: 0, rim: true } }),
+        rect,
+      ).data;
     expect(at(marked, 18, 20)).toEqual([214, 62, 34]);
     expect(at(marked, 30, 20)).toEqual([220, 120, 30]);
   });
 
   test('a choice leaves to other plates what they hold, unless they shall overlap', () => {
-    const l = layer([plate]), all: Choice = { ingredients: [{ kind: 'outline', way: 'add', points: [{ x: 10, y: 5 }, { x: 60, y: 5 }, { x: 60, y: 35 }, { x: 10, y: 35 }] }], edge: PLAIN_EDGE };
+    const l = layer([plate]),
+      all: Choice = {
+        ingredients: [
+          {
+            kind: 'outline',
+            way: 'add',
+            points: [
+              { x: 10, y: 5 },
+              { x: 60, y: 5 },
+              { x: 60, y: 35 },
+              { x: 10, y: 35 },
+            ],
+          },
+        ],
+        edge: PLAIN_EDGE,
+      };
     const area = (m: Mask | undefined): number => m!.data.reduce((a, v) => a + v, 0) / 255;
     expect(area(l.choose(all, true, null))).toBe(50 * 30 - 400);
     expect(area(l.choose(all, false, null))).toBe(50 * 30);
@@ -85,11 +184,37 @@ describe('a layer of the preview', () => {
   });
 
   test('a brought-in piece lies where the document says, in the picture, the depth and the eyes', async () => {
-    const piece = { picture: { width: 10, height: 10, data: Uint8Array.from({ length: 400 }, (_, i) => [10, 240, 60, 255][i & 3]) }, fullWidth: 10 };
-    const brought: LayerPlate = { id, matte: { width, height, data: new Uint8Array(width * height) }, depth: whole(65535), piece: new PlacedPiece(piece) };
-    const seen = (x: number): SeenDocument => part([{ id, matte: id, hidden: false, depth: { near: 0.9, far: 0.1 }, piece: { mediaId: id, fileName: 'p.png', width: 10, height: 10, bits: 8, match: null, placement: { x, y: 20, scale: 1, turn: 0, flipAcross: false, flipDown: false } } }]);
+    const piece = {
+      picture: { width: 10, height: 10, data: Uint8Array.from({ length: 400 }, (_, i) => [10, 240, 60, 255][i & 3]) },
+      fullWidth: 10,
+    };
+    const brought: LayerPlate = {
+      id,
+      matte: { width, height, data: new Uint8Array(width * height) },
+      depth: whole(65535),
+      piece: new PlacedPiece(piece),
+    };
+    const seen = (x: number): SeenDocument =>
+      part([
+        {
+          id,
+          matte: id,
+          hidden: false,
+          depth: { near: 0.9, far: 0.1 },
+          piece: {
+            mediaId: id,
+            fileName: 'p.png',
+            width: 10,
+            height: 10,
+            bits: 8,
+            match: null,
+            placement: { x, y: 20, scale: 1, turn: 0, flipAcross: false, flipDown: false },
+          },
+        },
+      ]);
     const l = layer([brought]);
-    const flat = async (x: number): Promise<Uint8ClampedArray> => (await l.look(request('picture', { document: seen(x) }))).frame!.data;
+    const flat = async (x: number): Promise<Uint8ClampedArray> =>
+      (await l.look(request('picture', { document: seen(x) }))).frame!.data;
     expect(at(await flat(60), 60, 20)).toEqual([10, 240, 60]);
     expect(at(await flat(10), 60, 20)).toEqual([90, 90, 90]);
     expect(at(await flat(10), 10, 20)).toEqual([10, 240, 60]);
@@ -101,7 +226,15 @@ describe('a layer of the preview', () => {
   });
 
   test('the depth behind the plates is shown and painted alone', async () => {
-    const l = new Layer(place(), picture(), depth(), [plate], undefined, {}, new Uint16Array(width * height).fill(6554));
+    const l = new Layer(
+      place(),
+      picture(),
+      depth(),
+      [plate],
+      undefined,
+      {},
+      new Uint16Array(width * height).fill(6554),
+    );
     const behind = request('depth', { document: cutPart, behindDepth: true });
     expect(at((await l.look(behind)).frame!.data, 30, 20)).toEqual([25, 25, 25]);
     // Where the box was lifted the picture shows what lies behind it.
@@ -114,13 +247,17 @@ describe('a layer of the preview', () => {
   });
 
   test('what the views uncover is counted with what is filled of it, and striped or lined', async () => {
-    const filled = { width, height, data: new Uint8Array(width * height * 4).fill(255) }, look = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
-    const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]), bare = layer([plate]), done = new Layer(place(), picture(), depth(), [plate], undefined, { fill: filled });
+    const filled = { width, height, data: new Uint8Array(width * height * 4).fill(255) },
+      look = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
+    const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]),
+      bare = layer([plate]),
+      done = new Layer(place(), picture(), depth(), [plate], undefined, { fill: filled });
     const countBack = async (l: Layer): Promise<RevealCount> => {
       await l.prepare(near);
       return (await l.revealCounts(near, look))!.find((c) => c.id === null)!;
     };
-    const back = await countBack(bare), over = await countBack(done);
+    const back = await countBack(bare),
+      over = await countBack(done);
     expect(back.revealed).toBeGreaterThan(20);
     expect([back.open, over.open]).toEqual([back.revealed, 0]);
     const drawn = await bare.look(request('picture', { document: near, behind: { ...look, asidePx: 30 } }));
@@ -129,15 +266,43 @@ describe('a layer of the preview', () => {
   });
 
   test('what a hand draws behind a plate is drawn in its own rectangle, as all of it would be', async () => {
-    const look = { asidePx: 30, reveal: true, stretch: false, marginPx: 0, views: 2 }, near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
-    const stroke = (x: number): HandEdit => ({ n: 1, plate: null, edit: { kind: 'clone', size: 8, hardness: 1, strength: 1, points: [{ x: 30, y: 20 }, { x, y: 20 }], sources: [{ dx: 0, dy: 18 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: true } });
-    const asked = (hands: readonly HandEdit[], more: Partial<LookRequest> = {}): LookRequest => request('picture', { document: near, behind: look, hands, ...more });
-    const l = layer([plate]), shown = (await l.look(asked([]))).frame!;
+    const look = { asidePx: 30, reveal: true, stretch: false, marginPx: 0, views: 2 },
+      near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
+    const stroke = (x: number): HandEdit => ({
+      n: 1,
+      plate: null,
+      edit: {
+        kind: 'clone',
+        size: 8,
+        hardness: 1,
+        strength: 1,
+        points: [
+          { x: 30, y: 20 },
+          { x, y: 20 },
+        ],
+        sources: [{ dx: 0, dy: 18 }],
+        scale: 1,
+        turn: 0,
+        flip: false,
+        jitter: 0,
+        seed: 1,
+        seamless: false,
+        beyond: true,
+      },
+    });
+    const asked = (hands: readonly HandEdit[], more: Partial<LookRequest> = {}): LookRequest =>
+      request('picture', { document: near, behind: look, hands, ...more });
+    const l = layer([plate]),
+      shown = (await l.look(asked([]))).frame!;
     const step = await l.look(asked([stroke(34)]));
     expect(step.part).toBe(true);
     expect([step.frame!.left, step.frame!.top, step.frame!.right, step.frame!.bottom]).toEqual([25, 15, 39, 25]);
     // Laid into what was shown, it is what a whole look shows.
-    for (let y = 0; y < step.frame!.height; y++) shown.data.set(step.frame!.data.subarray(y * step.frame!.width * 4, (y + 1) * step.frame!.width * 4), ((step.frame!.top + y) * width + step.frame!.left) * 4);
+    for (let y = 0; y < step.frame!.height; y++)
+      shown.data.set(
+        step.frame!.data.subarray(y * step.frame!.width * 4, (y + 1) * step.frame!.width * 4),
+        ((step.frame!.top + y) * width + step.frame!.left) * 4,
+      );
     const whole = await l.look(asked([stroke(34)]), true);
     expect(whole.part).toBe(false);
     expect(Buffer.from(whole.frame!.data).equals(Buffer.from(shown.data))).toBe(true);
@@ -151,8 +316,14 @@ describe('a layer of the preview', () => {
   });
 
   test('with another fill a layer goes on from how the last one laid the plates out, until a depth changes', async () => {
-    const look = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2 }, green = { width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]) };
-    const seen = async (l: Layer): Promise<number[]> => at((await l.look(request('picture', { document: cutPart, behind: look }), true)).frame!.data, 30, 20);
+    const look = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2 },
+      green = {
+        width,
+        height,
+        data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),
+      };
+    const seen = async (l: Layer): Promise<number[]> =>
+      at((await l.look(request('picture', { document: cutPart, behind: look }), true)).frame!.data, 30, 20);
     const first = layer([plate]);
     expect(await seen(first)).toEqual([90, 90, 90]);
     const second = new Layer(place(), picture(), depth(), [plate], undefined, { fill: green });
@@ -160,7 +331,8 @@ describe('a layer of the preview', () => {
     expect(await seen(second)).toEqual([10, 240, 60]);
     expect(await seen(first)).toEqual([90, 90, 90]);
     // Its own depth counts from the first stroke on.
-    const depthAt = async (): Promise<number> => at((await second.look(request('depth', { document: cutPart }))).frame!.data, 70, 35)[0];
+    const depthAt = async (): Promise<number> =>
+      at((await second.look(request('depth', { document: cutPart }))).frame!.data, 70, 35)[0];
     const before = await depthAt();
     second.beginStroke({ mode: 'set', depth: 1, size: 8, hardness: 1, strength: 1, pressure: 'none' }, null);
     second.addPoints([{ x: 70, y: 35, pressure: 1 }]);
@@ -171,8 +343,10 @@ describe('a layer of the preview', () => {
   });
 
   test('a band is seen quickly first, and as it was solved afterwards', () => {
-    const l = layer(), soft: Choice = { ...outline, edge: { ...PLAIN_EDGE, solvePx: 6 } };
-    const quick = l.choose(soft, true, null)!, { pending } = l.choosing;
+    const l = layer(),
+      soft: Choice = { ...outline, edge: { ...PLAIN_EDGE, solvePx: 6 } };
+    const quick = l.choose(soft, true, null)!,
+      { pending } = l.choosing;
     expect(pending).toBeDefined();
     expect(quick.data[20 * width + 30]).toBe(255);
     l.choosing.solved('another choice', { ...matte, data: new Uint8Array(width * height) });
@@ -183,12 +357,31 @@ describe('a layer of the preview', () => {
   });
 
   test('a window in detail takes the choice from the whole picture, whatever of it lies inside', () => {
-    const detail = new Layer({ ...place(), left: 30, right: 60 }, { width: 30, height, data: picture().data.slice(0, 30 * height * 4) }, new Uint16Array(30 * height), [], undefined);
-    const strokes: Choice = { ingredients: [{ kind: 'region', way: 'add', strokes: [{ side: 'in', size: 4, points: [{ x: 24, y: 20 }] }, { side: 'out', size: 4, points: [{ x: 70, y: 20 }] }] }], edge: PLAIN_EDGE };
+    const detail = new Layer(
+      { ...place(), left: 30, right: 60 },
+      { width: 30, height, data: picture().data.slice(0, 30 * height * 4) },
+      new Uint16Array(30 * height),
+      [],
+      undefined,
+    );
+    const strokes: Choice = {
+      ingredients: [
+        {
+          kind: 'region',
+          way: 'add',
+          strokes: [
+            { side: 'in', size: 4, points: [{ x: 24, y: 20 }] },
+            { side: 'out', size: 4, points: [{ x: 70, y: 20 }] },
+          ],
+        },
+      ],
+      edge: PLAIN_EDGE,
+    };
     const from = layer();
     const chosen = from.choose(strokes, true, null)!;
     detail.choosing.borrow(strokes, [], chosen, from.place, 'solved');
     const borrowed = detail.choosing.matte!;
-    for (let y = 0; y < height; y++) for (let x = 0; x < 30; x++) expect(borrowed.data[y * 30 + x]).toBe(chosen.data[y * width + 30 + x]);
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < 30; x++) expect(borrowed.data[y * 30 + x]).toBe(chosen.data[y * width + 30 + x]);
   });
 });

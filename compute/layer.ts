@@ -24,13 +24,29 @@ import type { Behind, Frame, HandEdit, LookRequest, RevealCount, SeenDocument } 
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 
 /** Room beside a window in detail, in which views may take picture from; never shown. Full-size px. */
-export interface LayerPlace { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number; readonly shown: Rect; readonly scale: number }
+export interface LayerPlace {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+  readonly shown: Rect;
+  readonly scale: number;
+}
 
 /** A plate's coverage and depth at the layer's size. */
-export interface LayerPlate { readonly id: string; readonly matte: Mask; readonly depth: DepthMap; readonly piece?: PlacedPiece; readonly painted?: Painted8 }
+export interface LayerPlate {
+  readonly id: string;
+  readonly matte: Mask;
+  readonly depth: DepthMap;
+  readonly piece?: PlacedPiece;
+  readonly painted?: Painted8;
+}
 
 /** What was filled in behind and painted over a plate, at the layer's size. */
-export interface Painted8 { readonly fill?: Picture8; readonly overpaint?: Picture8 }
+export interface Painted8 {
+  readonly fill?: Picture8;
+  readonly overpaint?: Picture8;
+}
 
 /** Which depth a brush works on: a plate's, or the back plate's (null). */
 export type Target = string | null;
@@ -71,7 +87,16 @@ export class Layer {
    * @param second renders the right eye and counts what is uncovered beside this worker; both see the same memory
    * @param onCounted is told when another reveal map than the one shown is known
    */
-  constructor(readonly place: LayerPlace, picture: Picture8, depth: Uint16Array, plates: readonly LayerPlate[], private readonly second: Remote<EyeApi> | undefined, readonly painted: Painted8 = {}, behind?: Uint16Array, onCounted?: () => void) {
+  constructor(
+    readonly place: LayerPlace,
+    picture: Picture8,
+    depth: Uint16Array,
+    plates: readonly LayerPlate[],
+    private readonly second: Remote<EyeApi> | undefined,
+    readonly painted: Painted8 = {},
+    behind?: Uint16Array,
+    onCounted?: () => void,
+  ) {
     const { width, height } = picture;
     this.picture = sharePicture(picture);
     this.depth = shareMap({ width, height, data: depth });
@@ -79,17 +104,32 @@ export class Layer {
     this.held = plates.map((p) => ({ ...p, depth: shareMap(p.depth) }));
     this.choosing = new Choosing(this.picture, place);
     this.backdrop = new Backdrop(this.picture);
-    this.behindView = new LookBehind(second && ((document, eyes, marginPx) => second.reveal(this.key, ++this.counts, document, eyes, this.place.scale, marginPx)), onCounted);
+    this.behindView = new LookBehind(
+      second &&
+        ((document, eyes, marginPx) =>
+          second.reveal(this.key, ++this.counts, document, eyes, this.place.scale, marginPx)),
+      onCounted,
+    );
   }
 
-  get plates(): readonly LayerPlate[] { return this.held; }
+  get plates(): readonly LayerPlate[] {
+    return this.held;
+  }
 
   /** Places brought-in pieces where a document says. */
   private follow(document: SeenDocument): void {
     const { width, height } = this.picture;
     let moved = false;
     const plates = this.held.map((p) => {
-      if (!p.piece?.follow(document.plates.find((d) => d.id === p.id), this.place, width, height)) return p;
+      if (
+        !p.piece?.follow(
+          document.plates.find((d) => d.id === p.id),
+          this.place,
+          width,
+          height,
+        )
+      )
+        return p;
       moved = true;
       return { ...p, matte: p.piece.matte! };
     });
@@ -103,17 +143,38 @@ export class Layer {
 
   /** The plates as they are laid out, far to near. @param bare without what was put on them */
   private cutPlates(document: SeenDocument, bare = false): CutPlate[] {
-    return farToNear(document.plates).flatMap(({ id: wanted }) => this.held.filter((p) => p.id === wanted)).map(({ id, matte, depth, piece, painted }) => ({ id, matte, depth, ...(piece?.picture ? { picture: piece.picture } : {}), ...(bare ? {} : painted) }));
+    return farToNear(document.plates)
+      .flatMap(({ id: wanted }) => this.held.filter((p) => p.id === wanted))
+      .map(({ id, matte, depth, piece, painted }) => ({
+        id,
+        matte,
+        depth,
+        ...(piece?.picture ? { picture: piece.picture } : {}),
+        ...(bare ? {} : painted),
+      }));
   }
 
-  private paintedOf(plate: string | null): Painted8 { return plate === null ? this.painted : this.held.find((p) => p.id === plate)?.painted ?? {}; }
+  private paintedOf(plate: string | null): Painted8 {
+    return plate === null ? this.painted : (this.held.find((p) => p.id === plate)?.painted ?? {});
+  }
 
   private depthOf(target: Target): DepthMap | undefined {
-    return target === BEHIND ? this.behind : target === null ? this.depth : this.plates.find((p) => p.id === target)?.depth;
+    return target === BEHIND
+      ? this.behind
+      : target === null
+        ? this.depth
+        : this.plates.find((p) => p.id === target)?.depth;
   }
 
   private window(map: DepthMap): DepthWindow {
-    return { left: this.place.left, top: this.place.top, scale: this.place.scale, width: map.width, height: map.height, data: map.data };
+    return {
+      left: this.place.left,
+      top: this.place.top,
+      scale: this.place.scale,
+      width: map.width,
+      height: map.height,
+      data: map.data,
+    };
   }
 
   beginStroke(settings: BrushSettings, target: Target): void {
@@ -121,7 +182,9 @@ export class Layer {
     this.stroke = map && { target, brush: new BrushStroke(this.window(map), settings) };
   }
 
-  addPoints(points: readonly StrokePoint[]): Rect | undefined { return this.stroke?.brush.add(points); }
+  addPoints(points: readonly StrokePoint[]): Rect | undefined {
+    return this.stroke?.brush.add(points);
+  }
 
   endStroke(): void {
     this.stroke = undefined;
@@ -135,14 +198,18 @@ export class Layer {
   }
 
   private depthChanged(): void {
-    if (this.plates.length > 0) { this.rasters = undefined; this.bare = undefined; }
+    if (this.plates.length > 0) {
+      this.rasters = undefined;
+      this.bare = undefined;
+    }
     this.absolute = undefined;
   }
 
   /** Depth of everything over everything, as seen from the source; the map itself where there is but the back plate. */
   absoluteMap(document: StereoPart): DepthMap {
     const key = JSON.stringify([document.depth.near, document.depth.far, document.plates]);
-    if (this.absolute?.key !== key || this.stroke) this.absolute = { key, map: absoluteDepth(document, this.depth, this.plates) };
+    if (this.absolute?.key !== key || this.stroke)
+      this.absolute = { key, map: absoluteDepth(document, this.depth, this.plates) };
     return this.absolute.map;
   }
 
@@ -161,20 +228,40 @@ export class Layer {
     const { way, document } = request;
     const data = new Uint8ClampedArray((rect.right - rect.left) * (rect.bottom - rect.top) * 4);
     this.follow(document);
-    const chosen = request.choice && (request.borrowed ? this.choosing.matte : this.choose(request.choice, request.spare, request.active));
+    const chosen =
+      request.choice &&
+      (request.borrowed ? this.choosing.matte : this.choose(request.choice, request.spare, request.active));
     if (request.check) {
-      const plate = this.plates.find((p) => p.id === request.active), matte = request.choice ? chosen : plate?.matte;
+      const plate = this.plates.find((p) => p.id === request.active),
+        matte = request.choice ? chosen : plate?.matte;
       if (matte) {
         const own = (!request.choice && plate?.piece?.picture) || cleanColours(this.picture, matte);
-        const behind = request.check.ground === 'behind' ? this.backdrop.behind(this.depth, this.cutPlates(document), document, request.choice ? undefined : request.active ?? undefined, matte) : undefined;
-        drawOnGround(own, matte, request.check, rect, data, behind && { picture: behind, shift: Math.round(request.check.shiftPx * this.place.scale) });
+        const behind =
+          request.check.ground === 'behind'
+            ? this.backdrop.behind(
+                this.depth,
+                this.cutPlates(document),
+                document,
+                request.choice ? undefined : (request.active ?? undefined),
+                matte,
+              )
+            : undefined;
+        drawOnGround(
+          own,
+          matte,
+          request.check,
+          rect,
+          data,
+          behind && { picture: behind, shift: Math.round(request.check.shiftPx * this.place.scale) },
+        );
         if (request.check.rim) markRim(own, this.picture, matte, rect, data);
         return this.frameOf(rect, data);
       }
     }
     if (request.behindDepth && this.behind) {
       // The back plate alone, with its own depth through its own span.
-      const ground = this.rasters?.picture ?? this.picture, map = absoluteDepth({ ...document, plates: [] }, this.behind, []);
+      const ground = this.rasters?.picture ?? this.picture,
+        map = absoluteDepth({ ...document, plates: [] }, this.behind, []);
       if (way === 'picture') copyRect(ground, rect, data);
       else if (way === 'depth') drawDepth(map, rect, data);
       else drawDepthOverPicture(ground, map, rect, data, document.budget, request.depthStrength, request.contourPx);
@@ -182,8 +269,19 @@ export class Layer {
     }
     if (way === 'picture') copyRect(this.backdrop.flat(this.cutPlates(document), document), rect, data);
     else if (way === 'depth') drawDepth(this.absoluteMap(document), rect, data);
-    else drawDepthOverPicture(this.picture, this.absoluteMap(document), rect, data, document.budget, request.depthStrength, request.contourPx);
-    if (request.choice) { if (chosen) drawChoice(chosen, rect, data); } else if (request.active !== null) {
+    else
+      drawDepthOverPicture(
+        this.picture,
+        this.absoluteMap(document),
+        rect,
+        data,
+        document.budget,
+        request.depthStrength,
+        request.contourPx,
+      );
+    if (request.choice) {
+      if (chosen) drawChoice(chosen, rect, data);
+    } else if (request.active !== null) {
       const plate = this.plates.find((p) => p.id === request.active);
       if (plate) setBack(plate.matte, rect, data, way === 'depth-over-picture');
     }
@@ -194,24 +292,47 @@ export class Layer {
    * Draws one way to see. Where nothing but what hands draw has changed since the last time, that part alone, unless all of it is asked for.
    * @returns part: the frame is to be laid into the last whole one; none where nothing has changed
    */
-  async look(request: LookRequest & { readonly borrowed?: boolean }, all = false): Promise<{ frame: Frame | undefined; revealed: number; part: boolean }> {
-    const { hands, ...rest } = request, { way, document, behind, active } = request;
+  async look(
+    request: LookRequest & { readonly borrowed?: boolean },
+    all = false,
+  ): Promise<{ frame: Frame | undefined; revealed: number; part: boolean }> {
+    const { hands, ...rest } = request,
+      { way, document, behind, active } = request;
     const { width, height } = this.picture;
-    const whole = { left: 0, top: 0, right: width, bottom: height }, last = this.last;
+    const whole = { left: 0, top: 0, right: width, bottom: height },
+      last = this.last;
     this.last = undefined;
     if (behind && way === 'picture') {
       await this.prepare(document);
-      const drawn = await this.followHands(hands), touched = drawn.get(active), { stamp, behindView } = this;
-      const part = !all && drawn.size === (touched ? 1 : 0) && equal(rest, last?.request) && last?.stamp === stamp && last.found === behindView.found, rect = part && touched ? around(touched, width, height) : whole;
-      const frame = part && !touched ? undefined : this.frameOf(rect, behindView.draw(document, this.rasters!, active, behind, this.place.scale, this.fills(), stamp, rect));
+      const drawn = await this.followHands(hands),
+        touched = drawn.get(active),
+        { stamp, behindView } = this;
+      const part =
+          !all &&
+          drawn.size === (touched ? 1 : 0) &&
+          equal(rest, last?.request) &&
+          last?.stamp === stamp &&
+          last.found === behindView.found,
+        rect = part && touched ? around(touched, width, height) : whole;
+      const frame =
+        part && !touched
+          ? undefined
+          : this.frameOf(
+              rect,
+              behindView.draw(document, this.rasters!, active, behind, this.place.scale, this.fills(), stamp, rect),
+            );
       this.last = { request: rest, stamp, found: behindView.found };
       return { frame, revealed: 0, part };
     }
     return { ...(await this.lookOtherwise(request, whole)), part: false };
   }
 
-  private async lookOtherwise(request: LookRequest & { readonly borrowed?: boolean }, whole: Rect): Promise<{ frame: Frame; revealed: number }> {
-    const { way, document } = request, { width, height } = this.picture;
+  private async lookOtherwise(
+    request: LookRequest & { readonly borrowed?: boolean },
+    whole: Rect,
+  ): Promise<{ frame: Frame; revealed: number }> {
+    const { way, document } = request,
+      { width, height } = this.picture;
     if (request.behindDepth && isFlat(way)) await this.prepare(document);
     if (isFlat(way)) return { frame: this.lookFlat(request, whole), revealed: 0 };
     await this.prepare(document);
@@ -238,7 +359,9 @@ export class Layer {
   }
 
   private fills(): ReadonlyMap<string | null, Picture8 | undefined> {
-    return new Map([null, ...this.held.map((p) => p.id)].map((id) => [id, this.live?.fillOf(id) ?? this.paintedOf(id).fill]));
+    return new Map(
+      [null, ...this.held.map((p) => p.id)].map((id) => [id, this.live?.fillOf(id) ?? this.paintedOf(id).fill]),
+    );
   }
 
   /** Lays the plates out as a document says. */
@@ -255,7 +378,8 @@ export class Layer {
   /** Where a plate is stretched most, full-size px. */
   async worstStretch(document: SeenDocument, active: string | null): Promise<{ x: number; y: number; factor: number }> {
     await this.prepare(document);
-    const { worst } = this.behindView.stretch(document, this.rasters!, active, this.place.scale), { left, top, scale } = this.place;
+    const { worst } = this.behindView.stretch(document, this.rasters!, active, this.place.scale),
+      { left, top, scale } = this.place;
     return { x: Math.round(left + worst.x / scale), y: Math.round(top + worst.y / scale), factor: worst.factor };
   }
 
@@ -263,13 +387,27 @@ export class Layer {
   private async layOut(document: SeenDocument): Promise<void> {
     const { width, height } = this.picture;
     this.eyes ??= [shareBuffers(width, height), shareBuffers(width, height)];
-    const order = `${document.holePx} ${farToNear(document.plates).map((p) => p.id).join()}`;
+    const order = `${document.holePx} ${farToNear(document.plates)
+      .map((p) => p.id)
+      .join()}`;
     if (this.rasters && order === this.order) return;
     this.order = order;
     this.stamp++;
-    this.bare = this.bare?.order === order ? this.bare : { order, rasters: layOutPlates(this.picture, this.depth, this.cutPlates(document, true), { push: (document.holePx ?? holePush(document.source.width)) * this.place.scale, ...(this.behind ? { behind: this.behind } : {}) }) };
+    this.bare =
+      this.bare?.order === order
+        ? this.bare
+        : {
+            order,
+            rasters: layOutPlates(this.picture, this.depth, this.cutPlates(document, true), {
+              push: (document.holePx ?? holePush(document.source.width)) * this.place.scale,
+              ...(this.behind ? { behind: this.behind } : {}),
+            }),
+          };
     const shared = shareRasters(this.bare.rasters, this.picture, this.depth, this.painted.overpaint !== undefined);
-    this.rasters = paintPlates(shared, this.picture, [{ id: null, ...this.painted }, ...this.held.map((p) => ({ id: p.id, ...p.painted }))]);
+    this.rasters = paintPlates(shared, this.picture, [
+      { id: null, ...this.painted },
+      ...this.held.map((p) => ({ id: p.id, ...p.painted })),
+    ]);
     this.live = new LiveFill(this.bare.rasters, (plate) => this.paintedOf(plate), this.place);
     await this.second?.take(this.key, this.rasters, this.eyes[1]);
   }
@@ -293,10 +431,14 @@ export class Layer {
   }
 
   /** The next look is drawn whole. */
-  drawWhole(): void { this.last = undefined; }
+  drawWhole(): void {
+    this.last = undefined;
+  }
 
   /** Frees what the second worker holds for this layer. */
-  end(): void { void this.second?.forget(this.key); }
+  end(): void {
+    void this.second?.forget(this.key);
+  }
 
   /** The left eye here and the right one in the second worker, at the same time. Returns the larger share of revealed pixels. */
   private async renderEyes(document: StereoPart, mark: boolean): Promise<number> {
@@ -310,7 +452,14 @@ export class Layer {
   }
 
   private renderEye(document: StereoPart, which: 0 | 1, mark: boolean): number {
-    const { revealedCount, picture, revealed } = renderView(document, this.rasters!, which - 0.5, this.place.scale, 'fill', this.eyes![which]);
+    const { revealedCount, picture, revealed } = renderView(
+      document,
+      this.rasters!,
+      which - 0.5,
+      this.place.scale,
+      'fill',
+      this.eyes![which],
+    );
     if (mark) stripeReveal(picture, revealed);
     return revealedCount / (picture.width * picture.height);
   }
@@ -318,8 +467,13 @@ export class Layer {
   private frameOf(rect: Rect, data: Uint8ClampedArray): Frame {
     const { left, top, scale } = this.place;
     return {
-      left: left + rect.left / scale, top: top + rect.top / scale, right: left + rect.right / scale, bottom: top + rect.bottom / scale,
-      width: rect.right - rect.left, height: rect.bottom - rect.top, data: data as Uint8ClampedArray<ArrayBuffer>,
+      left: left + rect.left / scale,
+      top: top + rect.top / scale,
+      right: left + rect.right / scale,
+      bottom: top + rect.bottom / scale,
+      width: rect.right - rect.left,
+      height: rect.bottom - rect.top,
+      data: data as Uint8ClampedArray<ArrayBuffer>,
     };
   }
 }
@@ -330,7 +484,12 @@ export function isFlat(way: LookRequest['way']): boolean {
 }
 
 /** A touched rectangle with its neighbours: marks depend on those. */
-const around = ({ left, top, right, bottom }: Rect, width: number, height: number): Rect => ({ left: Math.max(0, left - 1), top: Math.max(0, top - 1), right: Math.min(width, right + 1), bottom: Math.min(height, bottom + 1) });
+const around = ({ left, top, right, bottom }: Rect, width: number, height: number): Rect => ({
+  left: Math.max(0, left - 1),
+  top: Math.max(0, top - 1),
+  right: Math.min(width, right + 1),
+  bottom: Math.min(height, bottom + 1),
+});
 
 function copyRect(picture: Picture8, rect: Rect, out: Uint8ClampedArray): void {
   const w = (rect.right - rect.left) * 4;

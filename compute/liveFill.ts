@@ -10,7 +10,10 @@ import type { Painted, ShotRasters } from '@/core/shot/plates';
 import type { HandEdit } from './ways';
 
 /** An edit that is shown, and what lay there before it. */
-interface Shown { readonly edit: FillEdit; readonly was?: { readonly rect: Bounds; readonly fill: Picture; readonly overpaint: Picture } }
+interface Shown {
+  readonly edit: FillEdit;
+  readonly was?: { readonly rect: Bounds; readonly fill: Picture; readonly overpaint: Picture };
+}
 
 /** One plate under the hand: what is drawn on it shows before the server has stored it, and while it is still being drawn. */
 class PlateHand {
@@ -20,7 +23,8 @@ class PlateHand {
 
   /** Shows these edits and no others. @returns what has changed */
   follow(edits: readonly FillEdit[]): Bounds | undefined {
-    let same = 0, changed: Bounds | undefined;
+    let same = 0,
+      changed: Bounds | undefined;
     while (same < edits.length && same < this.shown.length && equal(edits[same], this.shown[same].edit)) same++;
     for (const { was } of this.shown.splice(same).reverse()) {
       if (!was) continue;
@@ -32,7 +36,12 @@ class PlateHand {
     for (const edit of edits.slice(same)) {
       let was: Shown['was'];
       try {
-        changed = union(changed, this.hand.apply(edit, (rect) => { was = { rect, fill: cropPicture(this.hand.fill, rect), overpaint: cropPicture(this.hand.overpaint, rect) }; }));
+        changed = union(
+          changed,
+          this.hand.apply(edit, (rect) => {
+            was = { rect, fill: cropPicture(this.hand.fill, rect), overpaint: cropPicture(this.hand.overpaint, rect) };
+          }),
+        );
       } catch (error) {
         // What lands nowhere shows nothing; the server says so when it is asked.
         if (!(error instanceof CoreError)) throw error;
@@ -51,13 +60,18 @@ export class LiveFill {
    * @param bare the plates with nothing put on them
    * @param painted what the server has stored of what was put on each
    */
-  constructor(private readonly bare: ShotRasters<Picture8>, private readonly painted: (plate: string | null) => Painted, private readonly place: FillPlace) {}
+  constructor(
+    private readonly bare: ShotRasters<Picture8>,
+    private readonly painted: (plate: string | null) => Painted,
+    private readonly place: FillPlace,
+  ) {}
 
   /** Shows these edits and no others, in the rasters given. @returns what has changed on each plate */
   follow(edits: readonly HandEdit[], rasters: ShotRasters<Picture8>): ReadonlyMap<string | null, Bounds> {
     const changed = new Map<string | null, Bounds>();
     for (const plate of new Set([...this.hands.keys(), ...edits.map((e) => e.plate)])) {
-      const one = this.open(plate), rect = one?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
+      const one = this.open(plate),
+        rect = one?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
       if (!one || !rect) continue;
       changed.set(plate, rect);
       const raster = plate === null ? { top: 0, picture: rasters.picture } : rasters.plates.find((p) => p.id === plate);
@@ -67,12 +81,18 @@ export class LiveFill {
   }
 
   /** What is filled in behind a plate as it is shown; undefined where no hand was on it. */
-  fillOf(plate: string | null): Picture8 | undefined { return this.hands.get(plate)?.hand.fill as Picture8 | undefined; }
+  fillOf(plate: string | null): Picture8 | undefined {
+    return this.hands.get(plate)?.hand.fill as Picture8 | undefined;
+  }
 
   private open(plate: string | null): PlateHand | undefined {
     if (this.hands.has(plate)) return this.hands.get(plate);
-    const ground = plateGround(this.bare, plate), { fill, overpaint } = this.painted(plate);
-    const own = (picture: Picture | undefined): Picture => (picture ? ({ ...picture, data: picture.data.slice() } as Picture) : emptyPicture(this.bare.picture, this.bare.picture.width, this.bare.picture.height));
+    const ground = plateGround(this.bare, plate),
+      { fill, overpaint } = this.painted(plate);
+    const own = (picture: Picture | undefined): Picture =>
+      picture
+        ? ({ ...picture, data: picture.data.slice() } as Picture)
+        : emptyPicture(this.bare.picture, this.bare.picture.width, this.bare.picture.height);
     const opened = ground && new PlateHand(new HandFill(ground, own(fill), own(overpaint), this.place));
     this.hands.set(plate, opened);
     return opened;
@@ -80,12 +100,25 @@ export class LiveFill {
 }
 
 function putBack({ width, data }: Picture, was: Picture, { left, top }: Bounds): void {
-  for (let y = 0; y < was.height; y++) data.set(was.data.subarray(y * was.width * 4, (y + 1) * was.width * 4), ((top + y) * width + left) * 4);
+  for (let y = 0; y < was.height; y++)
+    data.set(was.data.subarray(y * was.width * 4, (y + 1) * was.width * 4), ((top + y) * width + left) * 4);
 }
 
 /** Copies a rectangle of the canvas into a plate's rows, which begin at canvas row `first`. */
 function copyRows(from: Picture, to: Picture8, first: number, { left, top, right, bottom }: Bounds): void {
-  for (let y = Math.max(first, top); y < Math.min(first + to.height, bottom); y++) to.data.set(from.data.subarray((y * from.width + left) * 4, (y * from.width + right) * 4), ((y - first) * to.width + left) * 4);
+  for (let y = Math.max(first, top); y < Math.min(first + to.height, bottom); y++)
+    to.data.set(
+      from.data.subarray((y * from.width + left) * 4, (y * from.width + right) * 4),
+      ((y - first) * to.width + left) * 4,
+    );
 }
 
-const union = (a: Bounds | undefined, b: Bounds): Bounds => (a ? { left: Math.min(a.left, b.left), top: Math.min(a.top, b.top), right: Math.max(a.right, b.right), bottom: Math.max(a.bottom, b.bottom) } : b);
+const union = (a: Bounds | undefined, b: Bounds): Bounds =>
+  a
+    ? {
+        left: Math.min(a.left, b.left),
+        top: Math.min(a.top, b.top),
+        right: Math.max(a.right, b.right),
+        bottom: Math.max(a.bottom, b.bottom),
+      }
+    : b;

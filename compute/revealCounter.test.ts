@@ -5,18 +5,49 @@ import { RevealCounter, type RevealOrder } from './revealCounter';
 import type { SeenDocument } from './ways';
 
 const size = { width: 40, height: 10 };
-const rasters: ShotRasters<Picture8> = { picture: { ...size, data: new Uint8Array(1600).fill(200) }, depth: { ...size, data: Uint16Array.from({ length: 400 }, (_, i) => (i % 40 < 20 ? 65535 : 0)) }, plates: [] };
-const document = (nearPx: number): SeenDocument => ({ budget: { nearPx, farPx: 0 }, sourceEye: 'left', swapEyes: false, tearPx: 2, tearSoftPx: 0, holePx: null, depth: { near: 1, far: 0 }, source: { width: 40 }, plates: [] });
-const order = (nearPx: number, views: number, stamp = 1): RevealOrder => ({ document: document(nearPx), rasters, scale: 1, views, marginPx: 0, stamp });
+const rasters: ShotRasters<Picture8> = {
+  picture: { ...size, data: new Uint8Array(1600).fill(200) },
+  depth: { ...size, data: Uint16Array.from({ length: 400 }, (_, i) => (i % 40 < 20 ? 65535 : 0)) },
+  plates: [],
+};
+const document = (nearPx: number): SeenDocument => ({
+  budget: { nearPx, farPx: 0 },
+  sourceEye: 'left',
+  swapEyes: false,
+  tearPx: 2,
+  tearSoftPx: 0,
+  holePx: null,
+  depth: { near: 1, far: 0 },
+  source: { width: 40 },
+  plates: [],
+});
+const order = (nearPx: number, views: number, stamp = 1): RevealOrder => ({
+  document: document(nearPx),
+  rasters,
+  scale: 1,
+  views,
+  marginPx: 0,
+  stamp,
+});
 
 /** A worker that answers when it is told to. */
 function elsewhere() {
   const asked: { eyes: readonly number[]; answer(found: Revealed[] | undefined): void }[] = [];
-  const counter = new RevealCounter((_document, eyes) => new Promise((answer) => { asked.push({ eyes, answer }); }), () => { told.count++; });
+  const counter = new RevealCounter(
+    (_document, eyes) =>
+      new Promise((answer) => {
+        asked.push({ eyes, answer });
+      }),
+    () => {
+      told.count++;
+    },
+  );
   const told = { count: 0 };
   return { asked, counter, told };
 }
-const map = (count: number): Revealed[] => [{ id: null, count, torn: 0, covers: 400, mask: { ...size, data: new Uint8Array(400) } }];
+const map = (count: number): Revealed[] => [
+  { id: null, count, torn: 0, covers: 400, mask: { ...size, data: new Uint8Array(400) } },
+];
 
 describe('the counting of what views uncover', () => {
   test('without another worker it counts at once: a jump of 6 px tears 5 px open a row', async () => {
@@ -31,7 +62,8 @@ describe('the counting of what views uncover', () => {
   });
 
   test('one order is counted once, however often it is wanted, and told when it is there', async () => {
-    const { asked, counter, told } = elsewhere(), both = [counter.want(order(-6, 24)), counter.want(order(-6, 24))];
+    const { asked, counter, told } = elsewhere(),
+      both = [counter.want(order(-6, 24)), counter.want(order(-6, 24))];
     expect(asked).toHaveLength(1);
     expect(asked[0].eyes).toHaveLength(24);
     expect([counter.found, told.count]).toEqual([[], 0]);
@@ -43,7 +75,9 @@ describe('the counting of what views uncover', () => {
   });
 
   test('a count of many views gives way to a newer one, and what was known stays shown', async () => {
-    const { asked, counter, told } = elsewhere(), first = counter.want(order(-6, 24)), second = counter.want(order(-7, 24));
+    const { asked, counter, told } = elsewhere(),
+      first = counter.want(order(-6, 24)),
+      second = counter.want(order(-7, 24));
     expect(asked).toHaveLength(2);
     asked[0].answer(undefined);
     expect(await first).toBe(false);
@@ -54,7 +88,10 @@ describe('the counting of what views uncover', () => {
   });
 
   test('while a value is dragged both eyes are counted to the end, and only the newest value next', async () => {
-    const { asked, counter } = elsewhere(), first = counter.want(order(-6, 2)), skipped = counter.want(order(-7, 2)), last = counter.want(order(-8, 2));
+    const { asked, counter } = elsewhere(),
+      first = counter.want(order(-6, 2)),
+      skipped = counter.want(order(-7, 2)),
+      last = counter.want(order(-8, 2));
     expect(asked).toHaveLength(1);
     asked[0].answer(map(6));
     expect(await first).toBe(true);
@@ -68,10 +105,12 @@ describe('the counting of what views uncover', () => {
   });
 
   test('a counter of the same plates takes over what is known, and counts nothing; of other plates it does not', async () => {
-    const { asked, counter } = elsewhere(), first = counter.want(order(-6, 2, 4));
+    const { asked, counter } = elsewhere(),
+      first = counter.want(order(-6, 2, 4));
     asked[0].answer(map(5));
     await first;
-    const same = elsewhere(), other = elsewhere();
+    const same = elsewhere(),
+      other = elsewhere();
     same.counter.inherit(counter, 4, 1);
     other.counter.inherit(counter, 5, 1);
     expect(await same.counter.want(order(-6, 2, 1))).toBe(true);
@@ -81,7 +120,8 @@ describe('the counting of what views uncover', () => {
   });
 
   test('another laying out of the plates is counted anew', async () => {
-    const { asked, counter } = elsewhere(), first = counter.want(order(-6, 24, 1));
+    const { asked, counter } = elsewhere(),
+      first = counter.want(order(-6, 24, 1));
     asked[0].answer(map(1));
     await first;
     void counter.want(order(-6, 24, 2));

@@ -5,37 +5,80 @@ import { eyePositions } from '@/core/stereo/parallax';
 import type { Behind, SeenDocument } from './ways';
 
 /** Which reveal map is wanted. `stamp` says which laying out of the plates it belongs to. */
-export interface RevealOrder { readonly document: SeenDocument; readonly rasters: ShotRasters<Picture8>; readonly scale: number; readonly views: number; readonly marginPx: number; readonly stamp: number }
+export interface RevealOrder {
+  readonly document: SeenDocument;
+  readonly rasters: ShotRasters<Picture8>;
+  readonly scale: number;
+  readonly views: number;
+  readonly marginPx: number;
+  readonly stamp: number;
+}
 
 /** Counts in another worker; undefined where a newer count was asked for meanwhile. @param marginPx raster px */
-export type CountElsewhere = (document: SeenDocument, eyes: readonly number[], marginPx: number) => Promise<readonly Revealed[] | undefined>;
+export type CountElsewhere = (
+  document: SeenDocument,
+  eyes: readonly number[],
+  marginPx: number,
+) => Promise<readonly Revealed[] | undefined>;
 
 /** What decides a reveal map. */
-export const revealOrder = (document: SeenDocument, rasters: ShotRasters<Picture8>, scale: number, { views, marginPx }: Behind, stamp: number): RevealOrder => ({ document, rasters, scale, views, marginPx, stamp });
+export const revealOrder = (
+  document: SeenDocument,
+  rasters: ShotRasters<Picture8>,
+  scale: number,
+  { views, marginPx }: Behind,
+  stamp: number,
+): RevealOrder => ({ document, rasters, scale, views, marginPx, stamp });
 
 /** Keeps the newest reveal map of a layer while nothing that decides it changes, and has it counted in another worker where there is one. */
 export class RevealCounter {
-  private known: { readonly stamp: number; readonly key: string; readonly found: readonly Revealed[] } = { stamp: -1, key: '', found: [] };
+  private known: { readonly stamp: number; readonly key: string; readonly found: readonly Revealed[] } = {
+    stamp: -1,
+    key: '',
+    found: [],
+  };
   private running: { readonly key: string; readonly views: number; readonly done: Promise<void> } | undefined;
   private newest = '';
 
   /** @param onCounted is told when a map has come from elsewhere */
-  constructor(private readonly elsewhere?: CountElsewhere, private readonly onCounted?: () => void) {}
+  constructor(
+    private readonly elsewhere?: CountElsewhere,
+    private readonly onCounted?: () => void,
+  ) {}
 
   /** The newest map that is known. */
-  get found(): readonly Revealed[] { return this.known.found; }
+  get found(): readonly Revealed[] {
+    return this.known.found;
+  }
 
   /** Takes over what another counter knows of the same plates. @param stamp their laying out there @param now and here */
-  inherit(other: RevealCounter, stamp: number, now: number): void { if (other.known.stamp === stamp) this.known = { ...other.known, stamp: now }; }
+  inherit(other: RevealCounter, stamp: number, now: number): void {
+    if (other.known.stamp === stamp) this.known = { ...other.known, stamp: now };
+  }
 
   /** Sees to it that a map is known; false where another was wanted meanwhile. Counts at once where there is no other worker. */
   async want(order: RevealOrder): Promise<boolean> {
     const { document, rasters, scale, views, marginPx, stamp } = order;
-    const what = JSON.stringify([views, marginPx, document.budget, document.sourceEye, document.swapEyes, document.tearPx, document.holePx, document.depth, document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx])]), key = `${stamp} ${what}`;
+    const what = JSON.stringify([
+        views,
+        marginPx,
+        document.budget,
+        document.sourceEye,
+        document.swapEyes,
+        document.tearPx,
+        document.holePx,
+        document.depth,
+        document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx]),
+      ]),
+      key = `${stamp} ${what}`;
     this.newest = key;
     if (stamp === this.known.stamp && what === this.known.key) return true;
     if (!this.elsewhere) {
-      this.known = { stamp, key: what, found: revealMap(document, rasters, eyePositions(views), scale, marginPx * scale) };
+      this.known = {
+        stamp,
+        key: what,
+        found: revealMap(document, rasters, eyePositions(views), scale, marginPx * scale),
+      };
       return true;
     }
     // Both eyes are soon counted: their map follows a value that is dragged. A count of many views gives way to a newer one.

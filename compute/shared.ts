@@ -21,11 +21,19 @@ export function shareMap(map: DepthMap): DepthMap {
 }
 
 export function shareBuffers(width: number, height: number): ViewBuffers<Picture8> {
-  return { picture: blank(width, height), revealed: { width, height, data: new Uint8Array(new SharedArrayBuffer(width * height)) } };
+  return {
+    picture: blank(width, height),
+    revealed: { width, height, data: new Uint8Array(new SharedArrayBuffer(width * height)) },
+  };
 }
 
 /** Laid-out rasters in shared memory; those that are shared already (of a shot without plates) stay themselves. @param copy the picture is copied in any case: it will be drawn on */
-export function shareRasters(rasters: ShotRasters<Picture8>, picture: Picture8, depth: DepthMap, copy: boolean): ShotRasters<Picture8> {
+export function shareRasters(
+  rasters: ShotRasters<Picture8>,
+  picture: Picture8,
+  depth: DepthMap,
+  copy: boolean,
+): ShotRasters<Picture8> {
   return {
     picture: rasters.picture === picture && !copy ? picture : sharePicture(rasters.picture),
     depth: rasters.depth === depth ? depth : shareMap(rasters.depth),

@@ -23,19 +23,42 @@ export interface Check {
 }
 
 /** What a check found in the choice, or else in the plate in work. */
-export interface Found { readonly specks: number; readonly rim: number; readonly edge: number }
+export interface Found {
+  readonly specks: number;
+  readonly rim: number;
+  readonly edge: number;
+}
 
 /** How the fill stage looks behind the plates. */
-export interface Behind { readonly asidePx: number; readonly reveal: boolean; readonly stretch: boolean; readonly marginPx: number; readonly views: number }
+export interface Behind {
+  readonly asidePx: number;
+  readonly reveal: boolean;
+  readonly stretch: boolean;
+  readonly marginPx: number;
+  readonly views: number;
+}
 
 /** One edit of the hand on a plate (null: the back plate) that is not in the rasters yet: the server has not stored it, or it is still being drawn. Numbered in their order. */
-export interface HandEdit { readonly n: number; readonly plate: string | null; readonly edit: FillEdit }
+export interface HandEdit {
+  readonly n: number;
+  readonly plate: string | null;
+  readonly edit: FillEdit;
+}
 
 /** What the views uncover of a plate, full-size px. */
-export interface RevealCount { readonly id: string | null; readonly revealed: number; readonly open: number; readonly torn: number; readonly share: number }
+export interface RevealCount {
+  readonly id: string | null;
+  readonly revealed: number;
+  readonly open: number;
+  readonly torn: number;
+  readonly share: number;
+}
 
 /** A document as the preview sees it: what a view depends on, and where brought-in pieces lie. */
-export type SeenDocument = Omit<StereoPart, 'plates'> & { readonly holePx: number | null; readonly plates: readonly (StereoPart['plates'][number] & Pick<Plate, 'piece'>)[] };
+export type SeenDocument = Omit<StereoPart, 'plates'> & {
+  readonly holePx: number | null;
+  readonly plates: readonly (StereoPart['plates'][number] & Pick<Plate, 'piece'>)[];
+};
 
 /** What a frame of the preview depends on. */
 export interface LookRequest {
@@ -77,10 +100,31 @@ export interface Frame {
 }
 
 /** Frames of the whole picture, then of the window in detail where there is one, and how much the eyes reveal. */
-export interface Look { readonly frames: readonly Frame[]; readonly revealedShare: number; readonly milliseconds: number }
+export interface Look {
+  readonly frames: readonly Frame[];
+  readonly revealedShare: number;
+  readonly milliseconds: number;
+}
 
 /** Which rasters a shot is made of; a revision never changes. */
-export interface RasterNames { readonly depth: string; readonly behind: string | null; readonly fill: string | null; readonly overpaint: string | null; readonly plates: readonly { readonly id: string; readonly fill: string | null; readonly overpaint: string | null; readonly matte: string; readonly depth: string; readonly piece: PieceName | null }[] }
+export interface RasterNames {
+  readonly depth: string;
+  readonly behind: string | null;
+  readonly fill: string | null;
+  readonly overpaint: string | null;
+  readonly plates: readonly {
+    readonly id: string;
+    readonly fill: string | null;
+    readonly overpaint: string | null;
+    readonly matte: string;
+    readonly depth: string;
+    readonly piece: PieceName | null;
+  }[];
+}
 
 /** A brought-in plate's stored picture. */
-export interface PieceName { readonly mediaId: string; readonly width: number; readonly height: number }
+export interface PieceName {
+  readonly mediaId: string;
+  readonly width: number;
+  readonly height: number;
+}

@@ -5,7 +5,10 @@ import { readDepthFile } from '@/server/media/depthFile';
 import { bringIn } from '@/server/shots/bringIn';
 import { createProject } from '@/server/shots/desk';
 
-const SHOTS = [{ folder: 'orangery', name: 'Orangery' }, { folder: 'lantern', name: 'Column and lantern' }];
+const SHOTS = [
+  { folder: 'orangery', name: 'Orangery' },
+  { folder: 'lantern', name: 'Column and lantern' },
+];
 
 /** Puts the demo project into an empty house; does nothing in one that has any project. */
 export async function seedDemo(root: string): Promise<boolean> {

@@ -17,8 +17,12 @@ async function take(boss: PgBoss, renderId: string): Promise<void> {
   if (!(await claim(renderId, me))) return;
   const em = await database();
   const render = await em.findOneOrFail(Render, { id: renderId });
-  let progress = 0, step = 'Beginning', wanted: 'go on' | 'stop' | 'not mine' = 'go on';
-  const say = async (): Promise<void> => { wanted = await beat(renderId, me, progress, step); };
+  let progress = 0,
+    step = 'Beginning',
+    wanted: 'go on' | 'stop' | 'not mine' = 'go on';
+  const say = async (): Promise<void> => {
+    wanted = await beat(renderId, me, progress, step);
+  };
   const pulse = setInterval(() => void say().catch(() => undefined), 1000);
   let last = 0;
   try {
@@ -43,7 +47,14 @@ async function take(boss: PgBoss, renderId: string): Promise<void> {
 
 async function end(boss: PgBoss, renderId: string, error: unknown, wanted: string): Promise<void> {
   if (error instanceof Interrupted) {
-    if (wanted === 'stop') await (await database()).nativeUpdate(Render, { id: renderId, worker: me }, { state: 'stopped', step: 'Stopped', finishedAt: new Date() });
+    if (wanted === 'stop')
+      await (
+        await database()
+      ).nativeUpdate(
+        Render,
+        { id: renderId, worker: me },
+        { state: 'stopped', step: 'Stopped', finishedAt: new Date() },
+      );
     return;
   }
   if (isConnectionTrouble(error)) {
@@ -53,14 +64,28 @@ async function end(boss: PgBoss, renderId: string, error: unknown, wanted: strin
   }
   console.error(error);
   const { message } = asProblem(error);
-  await (await database()).nativeUpdate(Render, { id: renderId, worker: me }, { state: 'failed', step: 'Failed', error: message, finishedAt: new Date() });
+  await (
+    await database()
+  ).nativeUpdate(
+    Render,
+    { id: renderId, worker: me },
+    { state: 'failed', step: 'Failed', error: message, finishedAt: new Date() },
+  );
 }
 
 async function main(): Promise<void> {
   await openOrm();
   const boss = await openQueue(true);
-  await boss.work<{ renderId: string }>(RENDER_JOBS, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => { await take(boss, job.data.renderId); });
-  const rescue = setInterval(() => void lostRenders().then((ids) => Promise.all(ids.map((id) => enqueue(boss, id)))).catch(() => undefined), 5000);
+  await boss.work<{ renderId: string }>(RENDER_JOBS, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
+    await take(boss, job.data.renderId);
+  });
+  const rescue = setInterval(
+    () =>
+      void lostRenders()
+        .then((ids) => Promise.all(ids.map((id) => enqueue(boss, id))))
+        .catch(() => undefined),
+    5000,
+  );
   let stopping = false;
   const stop = (): void => {
     if (stopping) return;

@@ -33,18 +33,39 @@ if (!upToDate('.build/stamp', bundleHash)) {
   const { build } = await import('esbuild');
   mkdirSync('.build', { recursive: true });
   await build({
-    entryPoints: { worker: 'render-worker/main.ts', cli: 'cli/main.ts', prepare: 'server/db/prepare.ts', threads: 'server/threads/index.ts' },
-    outdir: '.build', outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', alias: { '@': root },
-    splitting: true, chunkNames: 'parts/[name]-[hash]', sourcemap: 'linked', logLevel: 'warning',
+    entryPoints: {
+      worker: 'render-worker/main.ts',
+      cli: 'cli/main.ts',
+      prepare: 'server/db/prepare.ts',
+      threads: 'server/threads/index.ts',
+    },
+    outdir: '.build',
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    alias: { '@': root },
+    splitting: true,
+    chunkNames: 'parts/[name]-[hash]',
+    sourcemap: 'linked',
+    logLevel: 'warning',
   });
   writeFileSync('.build/stamp', bundleHash);
 }
 
 if (!onlyBundles) {
-  const pageHash = hashOf(['app', 'studio', 'compute', 'core', 'server', 'public'], [...shared, 'next.config.ts', 'proxy.ts']);
+  const pageHash = hashOf(
+    ['app', 'studio', 'compute', 'core', 'server', 'public'],
+    [...shared, 'next.config.ts', 'proxy.ts'],
+  );
   if (!upToDate('.next/cork-stamp', pageHash)) {
     console.log('Cork Twin: building the page (a minute or two)');
-    const built = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { encoding: 'utf8', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+    const built = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+      encoding: 'utf8',
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    });
     if (built.status !== 0) {
       console.error(built.stdout, built.stderr);
       console.error('Cork Twin: the page could not be built; the messages above say why.');

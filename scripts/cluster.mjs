@@ -1,7 +1,19 @@
 // The project's own PostgreSQL cluster: made, repaired, started and stopped here. TCP on 127.0.0.1 only, no socket, a generated password.
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, readdirSync, readlinkSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  readlinkSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -17,13 +29,19 @@ function account() {
   try {
     return { uid: ask('-u'), gid: ask('-g') };
   } catch {
-    throw new StartError("there is no user 'postgres', under whom the database has to run when started by root. Install Debian's postgresql.");
+    throw new StartError(
+      "there is no user 'postgres', under whom the database has to run when started by root. Install Debian's postgresql.",
+    );
   }
 }
 
 function binaries() {
   const base = '/usr/lib/postgresql';
-  const versions = existsSync(base) ? readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/initdb'))).sort((a, b) => Number(b) - Number(a)) : [];
+  const versions = existsSync(base)
+    ? readdirSync(base)
+        .filter((v) => existsSync(join(base, v, 'bin/initdb')))
+        .sort((a, b) => Number(b) - Number(a))
+    : [];
   if (versions.length === 0) throw new StartError("PostgreSQL was not found. Install Debian's postgresql.");
   return { bin: join(base, versions[0], 'bin'), version: versions[0] };
 }
@@ -34,20 +52,32 @@ function clusterDir(data, user) {
   if (!user) return inside;
   const enters = spawnSync('test', ['-x', data], { ...user, stdio: 'ignore' }).status === 0;
   if (enters) return inside;
-  return join('/var/lib/postgresql', `cork-twin-${createHash('sha256').update(resolve(data)).digest('hex').slice(0, 12)}`);
+  return join(
+    '/var/lib/postgresql',
+    `cork-twin-${createHash('sha256').update(resolve(data)).digest('hex').slice(0, 12)}`,
+  );
 }
 
 export async function freePort(wanted) {
-  const tryPort = (port) => new Promise((done) => {
-    const server = createServer();
-    server.once('error', () => done(0));
-    server.listen(port, '127.0.0.1', () => { const got = server.address().port; server.close(() => done(got)); });
-  });
+  const tryPort = (port) =>
+    new Promise((done) => {
+      const server = createServer();
+      server.once('error', () => done(0));
+      server.listen(port, '127.0.0.1', () => {
+        const got = server.address().port;
+        server.close(() => done(got));
+      });
+    });
   return (await tryPort(wanted)) || (await tryPort(0));
 }
 
 function alive(pid) {
-  try { process.kill(pid, 0); return true; } catch (error) { return error.code === 'EPERM'; }
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
 }
 
 /** The pid of a postgres that really runs on this cluster; a stale pid file may name some other process. */
@@ -63,9 +93,19 @@ function runningOn(dir) {
 }
 
 async function stopPid(pid, signal, waitMs) {
-  try { process.kill(pid, signal); } catch { return; }
+  try {
+    process.kill(pid, signal);
+  } catch {
+    return;
+  }
   for (let waited = 0; waited < waitMs && alive(pid); waited += 50) await sleep(50);
-  if (alive(pid)) { try { process.kill(pid, 'SIGKILL'); } catch { /* gone */ } }
+  if (alive(pid)) {
+    try {
+      process.kill(pid, 'SIGKILL');
+    } catch {
+      /* gone */
+    }
+  }
 }
 
 export class Cluster {
@@ -83,11 +123,17 @@ export class Cluster {
     const passwordFile = join(data, 'pg.password');
     if (existsSync(join(dir, 'PG_VERSION')) && existsSync(passwordFile)) {
       const version = readFileSync(join(dir, 'PG_VERSION'), 'utf8').trim();
-      if (version !== this.tools.version) throw new StartError(`the data in ${dir} was written by PostgreSQL ${version} and ${this.tools.version} is installed. Install postgresql-${version}, or move the folder away to begin anew.`);
+      if (version !== this.tools.version)
+        throw new StartError(
+          `the data in ${dir} was written by PostgreSQL ${version} and ${this.tools.version} is installed. Install postgresql-${version}, or move the folder away to begin anew.`,
+        );
       this.password = readFileSync(passwordFile, 'utf8').trim();
       return;
     }
-    if (existsSync(join(dir, 'PG_VERSION'))) throw new StartError(`${passwordFile} is gone, without which the database in ${dir} cannot be opened. Put it back, or move that folder away to begin anew.`);
+    if (existsSync(join(dir, 'PG_VERSION')))
+      throw new StartError(
+        `${passwordFile} is gone, without which the database in ${dir} cannot be opened. Put it back, or move that folder away to begin anew.`,
+      );
     const fresh = `${dir}.new`;
     rmSync(fresh, { recursive: true, force: true });
     rmSync(dir, { recursive: true, force: true });
@@ -98,10 +144,20 @@ export class Cluster {
     // initdb, running as another user, may not be able to open the file: it reads the password from its own copy beside the cluster.
     const handed = `${fresh}.pw`;
     writeFileSync(handed, `${this.password}\n`, { mode: 0o600 });
-    if (user) { chownSync(fresh, user.uid, user.gid); chownSync(handed, user.uid, user.gid); }
-    const made = spawnSync(join(this.tools.bin, 'initdb'), ['-D', fresh, '-U', 'cork', '-E', 'UTF8', '--locale=C.UTF-8', '-A', 'scram-sha-256', `--pwfile=${handed}`], { ...user, cwd: '/', encoding: 'utf8' });
+    if (user) {
+      chownSync(fresh, user.uid, user.gid);
+      chownSync(handed, user.uid, user.gid);
+    }
+    const made = spawnSync(
+      join(this.tools.bin, 'initdb'),
+      ['-D', fresh, '-U', 'cork', '-E', 'UTF8', '--locale=C.UTF-8', '-A', 'scram-sha-256', `--pwfile=${handed}`],
+      { ...user, cwd: '/', encoding: 'utf8' },
+    );
     rmSync(handed, { force: true });
-    if (made.status !== 0) throw new StartError(`the database could not be made: ${(made.stderr || String(made.error)).trim().split('\n').pop()}`);
+    if (made.status !== 0)
+      throw new StartError(
+        `the database could not be made: ${(made.stderr || String(made.error)).trim().split('\n').pop()}`,
+      );
     renameSync(secret, passwordFile);
     chmodSync(passwordFile, 0o600);
     renameSync(fresh, dir);
@@ -120,12 +176,31 @@ export class Cluster {
   }
 
   async launch() {
-    const settings = { listen_addresses: '127.0.0.1', port: this.port, unix_socket_directories: '', max_connections: 60, shared_buffers: '128MB', max_wal_size: '512MB' };
+    const settings = {
+      listen_addresses: '127.0.0.1',
+      port: this.port,
+      unix_socket_directories: '',
+      max_connections: 60,
+      shared_buffers: '128MB',
+      max_wal_size: '512MB',
+    };
     const args = ['-D', this.dir, ...Object.entries(settings).flatMap(([k, v]) => ['-c', `${k}=${v}`])];
-    const child = spawn(join(this.tools.bin, 'postgres'), args, { ...this.user, cwd: '/', stdio: ['ignore', 'ignore', 'pipe'], detached: true });
+    const child = spawn(join(this.tools.bin, 'postgres'), args, {
+      ...this.user,
+      cwd: '/',
+      stdio: ['ignore', 'ignore', 'pipe'],
+      detached: true,
+    });
     let said = '';
-    child.stderr.on('data', (d) => { said = (said + d).slice(-2000); });
-    child.on('exit', () => { if (this.child === child) { this.child = undefined; this.onExit?.(); } });
+    child.stderr.on('data', (d) => {
+      said = (said + d).slice(-2000);
+    });
+    child.on('exit', () => {
+      if (this.child === child) {
+        this.child = undefined;
+        this.onExit?.();
+      }
+    });
     this.child = child;
     const ready = join(this.tools.bin, 'pg_isready');
     for (let waited = 0; waited < 60_000; waited += 100) {
@@ -149,6 +224,9 @@ export class Cluster {
 /** Fails early and in one line where the disk is as good as full. */
 export function requireDisk(data) {
   const line = execFileSync('df', ['-Pk', data], { encoding: 'utf8' }).trim().split('\n').pop().split(/\s+/);
-  if (Number(line[3]) < 300_000) throw new StartError(`only ${Math.round(Number(line[3]) / 1000)} MB are free on the disk of ${data}; at least 300 MB are needed.`);
+  if (Number(line[3]) < 300_000)
+    throw new StartError(
+      `only ${Math.round(Number(line[3]) / 1000)} MB are free on the disk of ${data}; at least 300 MB are needed.`,
+    );
   statSync(data);
 }

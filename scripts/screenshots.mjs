@@ -7,13 +7,35 @@ import { chromium } from '@playwright/test';
 
 const [address = 'http://127.0.0.1:4310', folder = 'docs/screenshots'] = process.argv.slice(2);
 mkdirSync(folder, { recursive: true });
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-component-update', '--no-first-run'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-dev-shm-usage',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--no-first-run',
+  ],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: address });
 
-const shoot = async (name) => { await page.waitForTimeout(900); await page.screenshot({ path: join(folder, `${name}.png`) }); console.log(name); };
-const stage = (name) => page.getByLabel('Stages').getByRole('button', { name: new RegExp(`^${name}`) }).click();
+const shoot = async (name) => {
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  console.log(name);
+};
+const stage = (name) =>
+  page
+    .getByLabel('Stages')
+    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .click();
 const way = (name) => page.getByLabel('Ways to see').getByRole('radio', { name, exact: true }).click();
-const open = (name) => page.locator('.ct-left').getByRole('button', { name: new RegExp(`^${name}`) }).first().click();
+const open = (name) =>
+  page
+    .locator('.ct-left')
+    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .first()
+    .click();
 
 await page.goto('/');
 await page.waitForLoadState('networkidle');
@@ -31,12 +53,28 @@ await open('Region paint');
 const viewer = await page.locator('.ct-viewer').boundingBox();
 const zoom = Math.min((viewer.width - 24) / 1600, (viewer.height - 24) / 1000);
 const at = (x, y) => [viewer.x + viewer.width / 2 + (x - 800) * zoom, viewer.y + viewer.height / 2 + (y - 500) * zoom];
-const stroke = async (x0, y0, x1, y1) => { await page.mouse.move(...at(x0, y0)); await page.mouse.down(); await page.mouse.move(...at(x1, y1), { steps: 8 }); await page.mouse.up(); await page.waitForTimeout(500); };
+const stroke = async (x0, y0, x1, y1) => {
+  await page.mouse.move(...at(x0, y0));
+  await page.mouse.down();
+  await page.mouse.move(...at(x1, y1), { steps: 8 });
+  await page.mouse.up();
+  await page.waitForTimeout(500);
+};
 await stroke(280, 380, 520, 380);
 await stroke(400, 300, 420, 540);
 await stroke(330, 820, 480, 820);
 await page.locator('.ct-left').getByText('Out', { exact: true }).click();
-for (const [a, b, c, d] of [[100, 100, 1500, 100], [1060, 480, 1540, 560], [1100, 350, 1350, 420], [1000, 780, 1500, 700], [60, 300, 100, 900], [600, 900, 1500, 950], [340, 60, 480, 230], [860, 520, 940, 600]]) await stroke(a, b, c, d);
+for (const [a, b, c, d] of [
+  [100, 100, 1500, 100],
+  [1060, 480, 1540, 560],
+  [1100, 350, 1350, 420],
+  [1000, 780, 1500, 700],
+  [60, 300, 100, 900],
+  [600, 900, 1500, 950],
+  [340, 60, 480, 230],
+  [860, 520, 940, 600],
+])
+  await stroke(a, b, c, d);
 // Pots of the same clay stand farther back: the choice keeps what is near.
 await open('Depth slice');
 await page.locator('.ct-left').getByTitle('Both', { exact: true }).click();
@@ -80,9 +118,17 @@ await shoot('depth');
 await stage('Output');
 if ((await page.getByTestId('render').count()) === 0) {
   for (const packing of [undefined, 'Red-cyan, least squares']) {
-    if (packing) { await page.getByLabel('As', { exact: true }).click(); await page.getByTitle(packing).click(); await page.waitForTimeout(600); }
+    if (packing) {
+      await page.getByLabel('As', { exact: true }).click();
+      await page.getByTitle(packing).click();
+      await page.waitForTimeout(600);
+    }
     await page.getByRole('button', { name: packing ? 'Render' : 'Render left and right', exact: true }).click();
-    await page.waitForFunction((n) => document.querySelectorAll('[data-testid=render][data-state=done]').length === n, packing ? 2 : 1, { timeout: 60_000 });
+    await page.waitForFunction(
+      (n) => document.querySelectorAll('[data-testid=render][data-state=done]').length === n,
+      packing ? 2 : 1,
+      { timeout: 60_000 },
+    );
   }
 }
 await open('Lenticular sheet');

@@ -12,7 +12,7 @@ const data = resolve(process.env.CORK_DATA ?? '.data');
 const began = Date.now();
 const say = (text) => console.log(`Cork Twin: ${text}`);
 const given = process.argv.indexOf('--port');
-const port = Number(given > 0 ? process.argv[given + 1] : process.env.CORK_PORT ?? 4310);
+const port = Number(given > 0 ? process.argv[given + 1] : (process.env.CORK_PORT ?? 4310));
 const MARK = `CORK_RUN=${data}`;
 const children = new Map();
 let stopping = false;
@@ -22,15 +22,28 @@ let stopping = false;
  * the port. A process that dies loses its environment before its sockets: only a port that can be taken shows that it is gone.
  */
 async function endLeftovers() {
-  const left = () => readdirSync('/proc').filter((p) => /^\d+$/.test(p)).map(Number).filter((pid) => {
-    try {
-      return pid !== process.pid && readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(MARK);
-    } catch { return false; } // gone, or not ours
-  });
+  const left = () =>
+    readdirSync('/proc')
+      .filter((p) => /^\d+$/.test(p))
+      .map(Number)
+      .filter((pid) => {
+        try {
+          return pid !== process.pid && readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(MARK);
+        } catch {
+          return false;
+        } // gone, or not ours
+      });
   const found = left();
-  for (const pid of found) { try { process.kill(pid, 'SIGKILL'); } catch { /* gone */ } }
+  for (const pid of found) {
+    try {
+      process.kill(pid, 'SIGKILL');
+    } catch {
+      /* gone */
+    }
+  }
   for (let waited = 0; waited < 5000 && left().length > 0; waited += 50) await sleep(50);
-  for (let waited = 0; found.length > 0 && waited < 5000 && (await freePort(port)) !== port; waited += 50) await sleep(50);
+  for (let waited = 0; found.length > 0 && waited < 5000 && (await freePort(port)) !== port; waited += 50)
+    await sleep(50);
 }
 
 function run(name, args, env) {
@@ -46,10 +59,14 @@ function run(name, args, env) {
 }
 
 async function main() {
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new StartError(`--port takes a whole number from 1 to 65535, not ${process.argv[given + 1]}.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new StartError(`--port takes a whole number from 1 to 65535, not ${process.argv[given + 1]}.`);
   await endLeftovers();
   requireDisk(data);
-  if ((await freePort(port)) !== port) throw new StartError(`port ${port} is taken by another program. Start with another one: bin/start --port ${port + 1}`);
+  if ((await freePort(port)) !== port)
+    throw new StartError(
+      `port ${port} is taken by another program. Start with another one: bin/start --port ${port + 1}`,
+    );
   const cluster = new Cluster(data);
   cluster.make();
   await cluster.start();
@@ -57,10 +74,23 @@ async function main() {
     if (stopping) return;
     stopping = true;
     say('stopping');
-    for (const child of children.values()) { try { process.kill(child.pid, 'SIGTERM'); } catch { /* gone */ } }
+    for (const child of children.values()) {
+      try {
+        process.kill(child.pid, 'SIGTERM');
+      } catch {
+        /* gone */
+      }
+    }
     const deadline = Date.now() + 6000;
-    while ([...children.values()].some((c) => c.exitCode === null && c.signalCode === null) && Date.now() < deadline) await sleep(50);
-    for (const child of children.values()) { try { process.kill(child.pid, 'SIGKILL'); } catch { /* gone */ } }
+    while ([...children.values()].some((c) => c.exitCode === null && c.signalCode === null) && Date.now() < deadline)
+      await sleep(50);
+    for (const child of children.values()) {
+      try {
+        process.kill(child.pid, 'SIGKILL');
+      } catch {
+        /* gone */
+      }
+    }
     await cluster.stop();
     rmSync(join(data, 'address'), { force: true });
     process.exit(process.exitCode ?? 0);
@@ -68,8 +98,18 @@ async function main() {
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
   process.on('SIGHUP', stop);
-  const env = { ...process.env, NODE_ENV: 'production', CORK_DATABASE_URL: cluster.url(), CORK_CACHE_DIR: join(data, 'cache'), CORK_PORT: String(port), CORK_RUN: data };
-  const prepared = spawnSync(process.execPath, ['--enable-source-maps', '.build/prepare.mjs'], { env, stdio: 'inherit' });
+  const env = {
+    ...process.env,
+    NODE_ENV: 'production',
+    CORK_DATABASE_URL: cluster.url(),
+    CORK_CACHE_DIR: join(data, 'cache'),
+    CORK_PORT: String(port),
+    CORK_RUN: data,
+  };
+  const prepared = spawnSync(process.execPath, ['--enable-source-maps', '.build/prepare.mjs'], {
+    env,
+    stdio: 'inherit',
+  });
   if (prepared.status !== 0) {
     process.exitCode = 1;
     say('the tables could not be prepared; the messages above say why.');
@@ -79,13 +119,18 @@ async function main() {
     if (stopping) return;
     say('the database ended; starting it again');
     await sleep(300);
-    await cluster.launch().catch((error) => { say(error.message); });
+    await cluster.launch().catch((error) => {
+      say(error.message);
+    });
   };
   run('web server', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], env);
   run('render worker', ['--enable-source-maps', '.build/worker.mjs'], env);
   const address = `http://127.0.0.1:${port}`;
   for (let waited = 0; waited < 60_000; waited += 100) {
-    const ok = await fetch(`${address}/api/health`).then((r) => r.ok, () => false);
+    const ok = await fetch(`${address}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    );
     if (ok) {
       writeFileSync(join(data, 'address'), address);
       writeFileSync(join(data, 'database'), cluster.url(), { mode: 0o600 });

@@ -11,9 +11,17 @@ export type { BorderOrder, FillAction, PlateAction, RenderSummary, ShotState };
 
 /** An answer that says no, with its sentence; status 0 means that no answer came. */
 export class Refusal extends Error {
-  constructor(readonly status: number, readonly code: string, message: string) { super(message); }
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
   /** True where trying again later may help: the server or its database is away. */
-  get passing(): boolean { return this.status === 0 || this.status === 502 || this.status === 503; }
+  get passing(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503;
+  }
 }
 
 const AWAY = 'The server does not answer just now.';
@@ -21,13 +29,20 @@ const AWAY = 'The server does not answer just now.';
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   let answer: Response;
   try {
-    answer = await fetch(path, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) });
+    answer = await fetch(path, {
+      method,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    });
   } catch {
     throw new Refusal(0, 'away', AWAY);
   }
   if (answer.ok) return (answer.status === 204 ? undefined : await answer.json()) as T;
   const problem = (await answer.json().catch(() => undefined)) as { code?: string; title?: string } | undefined;
-  throw new Refusal(answer.status, problem?.code ?? 'unknown', problem?.title ?? `The server answered ${answer.status}.`);
+  throw new Refusal(
+    answer.status,
+    problem?.code ?? 'unknown',
+    problem?.title ?? `The server answered ${answer.status}.`,
+  );
 }
 
 /** Sends a file with progress (0 to 1); what is sent can be stopped through `signal`. */
@@ -37,40 +52,82 @@ function send<T>(path: string, file: File, onProgress: (share: number) => void, 
     request.open('POST', path);
     request.setRequestHeader('x-file-name', encodeURIComponent(file.name));
     request.setRequestHeader('content-type', 'application/octet-stream');
-    request.upload.onprogress = (e) => { if (e.lengthComputable) onProgress(e.loaded / e.total); };
-    request.onerror = () => { reject(new Refusal(0, 'away', `${file.name} did not arrive: the connection broke. Try again.`)); };
-    request.onabort = () => { reject(new Refusal(0, 'stopped', `${file.name} was not brought in: you stopped it.`)); };
+    request.upload.onprogress = (e) => {
+      if (e.lengthComputable) onProgress(e.loaded / e.total);
+    };
+    request.onerror = () => {
+      reject(new Refusal(0, 'away', `${file.name} did not arrive: the connection broke. Try again.`));
+    };
+    request.onabort = () => {
+      reject(new Refusal(0, 'stopped', `${file.name} was not brought in: you stopped it.`));
+    };
     request.onload = () => {
       let body: { code?: string; title?: string } | undefined;
-      try { body = JSON.parse(request.responseText) as typeof body; } catch { body = undefined; }
+      try {
+        body = JSON.parse(request.responseText) as typeof body;
+      } catch {
+        body = undefined;
+      }
       if (request.status >= 200 && request.status < 300) resolve(body as T);
-      else reject(new Refusal(request.status, body?.code ?? 'unknown', body?.title ?? `The server answered ${request.status}.`));
+      else
+        reject(
+          new Refusal(request.status, body?.code ?? 'unknown', body?.title ?? `The server answered ${request.status}.`),
+        );
     };
-    signal?.addEventListener('abort', () => { request.abort(); });
+    signal?.addEventListener('abort', () => {
+      request.abort();
+    });
     request.send(file);
   });
 }
 
 export const api = {
   createProject: (name: string) => call<{ id: string }>('POST', '/api/projects', { name }),
-  changeProject: (id: string, change: { name?: string; putAway?: boolean }) => call<void>('PATCH', `/api/projects/${id}`, change),
-  changeShot: (id: string, change: { name?: string; putAway?: boolean }) => call<void>('PATCH', `/api/shots/${id}`, change),
-  bringIn: (projectId: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal) => send<{ id: string }>(`/api/projects/${projectId}/shots`, file, onProgress, signal),
+  changeProject: (id: string, change: { name?: string; putAway?: boolean }) =>
+    call<void>('PATCH', `/api/projects/${id}`, change),
+  changeShot: (id: string, change: { name?: string; putAway?: boolean }) =>
+    call<void>('PATCH', `/api/shots/${id}`, change),
+  bringIn: (projectId: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal) =>
+    send<{ id: string }>(`/api/projects/${projectId}/shots`, file, onProgress, signal),
   shot: (id: string) => call<{ shot: ShotState; renders: RenderSummary[] }>('GET', `/api/shots/${id}`),
-  change: (id: string, expectedHead: number, label: string, patch: DocumentPatch) => call<ShotState>('POST', `/api/shots/${id}/document`, { expectedHead, label, patch }),
-  edit: (id: string, expectedHead: number, plate: string | null, edit: DepthEdit, behind: boolean) => call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { expectedHead, plate, edit, behind }),
-  plates: (id: string, expectedHead: number, act: PlateAction) => call<ShotState>('POST', `/api/shots/${id}/plates`, { expectedHead, act }),
-  fill: (id: string, expectedHead: number, act: FillAction) => call<Filled>('POST', `/api/shots/${id}/fill`, { expectedHead, act }),
+  change: (id: string, expectedHead: number, label: string, patch: DocumentPatch) =>
+    call<ShotState>('POST', `/api/shots/${id}/document`, { expectedHead, label, patch }),
+  edit: (id: string, expectedHead: number, plate: string | null, edit: DepthEdit, behind: boolean) =>
+    call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { expectedHead, plate, edit, behind }),
+  plates: (id: string, expectedHead: number, act: PlateAction) =>
+    call<ShotState>('POST', `/api/shots/${id}/plates`, { expectedHead, act }),
+  fill: (id: string, expectedHead: number, act: FillAction) =>
+    call<Filled>('POST', `/api/shots/${id}/fill`, { expectedHead, act }),
   coverage: (id: string, views: number) => call<Coverage>('GET', `/api/shots/${id}/border?views=${views}`),
-  extendBorder: (id: string, expectedHead: number, border: BorderOrder) => call<ShotState>('POST', `/api/shots/${id}/border`, { expectedHead, border }),
+  extendBorder: (id: string, expectedHead: number, border: BorderOrder) =>
+    call<ShotState>('POST', `/api/shots/${id}/border`, { expectedHead, border }),
   work: (id: string) => call<{ work: { name: string; share: number } | null }>('GET', `/api/shots/${id}/work`),
   stopWork: (id: string) => call<void>('DELETE', `/api/shots/${id}/work`),
-  importPlates: (id: string, expectedHead: number, file: File, onProgress: (share: number) => void) => send<ShotState>(`/api/shots/${id}/plates/import?expectedHead=${expectedHead}`, file, onProgress),
+  importPlates: (id: string, expectedHead: number, file: File, onProgress: (share: number) => void) =>
+    send<ShotState>(`/api/shots/${id}/plates/import?expectedHead=${expectedHead}`, file, onProgress),
   /** Plates of other shots that could be brought in. */
-  platesElsewhere: (id: string) => call<{ shots: { id: string; name: string; plates: { id: string; name: string }[] }[] }>('GET', `/api/shots/${id}/plates/elsewhere`),
-  history: (id: string, expectedHead: number, action: 'undo' | 'redo') => call<ShotState>('POST', `/api/shots/${id}/history`, { expectedHead, action }),
-  importDepth: (id: string, expectedHead: number, file: File, near: 'white' | 'black', smooth: boolean, plate: string | null, onProgress: (share: number) => void) =>
-    send<ShotState>(`/api/shots/${id}/depth/import?${new URLSearchParams({ expectedHead: String(expectedHead), near, smooth: smooth ? 'yes' : 'no', ...(plate === null ? {} : { plate }) }).toString()}`, file, onProgress),
+  platesElsewhere: (id: string) =>
+    call<{ shots: { id: string; name: string; plates: { id: string; name: string }[] }[] }>(
+      'GET',
+      `/api/shots/${id}/plates/elsewhere`,
+    ),
+  history: (id: string, expectedHead: number, action: 'undo' | 'redo') =>
+    call<ShotState>('POST', `/api/shots/${id}/history`, { expectedHead, action }),
+  importDepth: (
+    id: string,
+    expectedHead: number,
+    file: File,
+    near: 'white' | 'black',
+    smooth: boolean,
+    plate: string | null,
+    onProgress: (share: number) => void,
+  ) =>
+    send<ShotState>(
+      `/api/shots/${id}/depth/import?${new URLSearchParams({ expectedHead: String(expectedHead), near, smooth: smooth ? 'yes' : 'no', ...(plate === null ? {} : { plate }) }).toString()}`,
+      file,
+      onProgress,
+    ),
   render: (id: string, recipe: Recipe) => call<{ id: string }>('POST', `/api/shots/${id}/renders`, recipe),
-  actOnRender: (id: string, action: 'stop' | 'retry' | 'remove') => call<void>('POST', `/api/renders/${id}`, { action }),
+  actOnRender: (id: string, action: 'stop' | 'retry' | 'remove') =>
+    call<void>('POST', `/api/renders/${id}`, { action }),
 };

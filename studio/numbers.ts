@@ -3,7 +3,9 @@ export function figure(value: number, decimals = 0): string {
   if (!Number.isFinite(value)) return '∞';
   const [whole, part] = Math.abs(value).toFixed(decimals).split('.');
   const sign = value < 0 && Number(Math.abs(value).toFixed(decimals)) !== 0 ? '−' : '';
-  return sign + (whole.length > 4 ? whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u2009') : whole) + (part ? `.${part}` : '');
+  return (
+    sign + (whole.length > 4 ? whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u2009') : whole) + (part ? `.${part}` : '')
+  );
 }
 
 /** The same with its sign always written. */
@@ -13,7 +15,11 @@ export function signed(value: number, decimals = 0): string {
 }
 
 export function bytes(value: number): string {
-  return value < 1e6 ? `${figure(value / 1e3, value < 1e4 ? 1 : 0)} KB` : value < 1e9 ? `${figure(value / 1e6, 1)} MB` : `${figure(value / 1e9, 2)} GB`;
+  return value < 1e6
+    ? `${figure(value / 1e3, value < 1e4 ? 1 : 0)} KB`
+    : value < 1e9
+      ? `${figure(value / 1e6, 1)} MB`
+      : `${figure(value / 1e9, 2)} GB`;
 }
 
 /** A moment as people say it: the time today, else the day. */

@@ -1,7 +1,11 @@
 import { clipRect, type DepthWindow, type Rect } from './window';
 
 /** One sample of the pen, full-size px; pressure 0 to 1. */
-export interface StrokePoint { readonly x: number; readonly y: number; readonly pressure: number }
+export interface StrokePoint {
+  readonly x: number;
+  readonly y: number;
+  readonly pressure: number;
+}
 
 /** How the depth brush works. */
 export interface BrushSettings {
@@ -29,7 +33,10 @@ export class BrushStroke {
   private softened: Float32Array | undefined;
   private last: StrokePoint | undefined;
 
-  constructor(private readonly window: DepthWindow, private readonly settings: BrushSettings) {
+  constructor(
+    private readonly window: DepthWindow,
+    private readonly settings: BrushSettings,
+  ) {
     this.base = window.data.slice();
     this.coverage = new Uint16Array(window.data.length);
   }
@@ -39,7 +46,15 @@ export class BrushStroke {
     let changed: Rect | undefined;
     for (const point of points) {
       const rect = this.segment(this.last ?? point, point);
-      if (rect) changed = changed ? { left: Math.min(changed.left, rect.left), top: Math.min(changed.top, rect.top), right: Math.max(changed.right, rect.right), bottom: Math.max(changed.bottom, rect.bottom) } : rect;
+      if (rect)
+        changed = changed
+          ? {
+              left: Math.min(changed.left, rect.left),
+              top: Math.min(changed.top, rect.top),
+              right: Math.max(changed.right, rect.right),
+              bottom: Math.max(changed.bottom, rect.bottom),
+            }
+          : rect;
       this.last = point;
     }
     if (changed) this.apply(changed);
@@ -50,22 +65,41 @@ export class BrushStroke {
   private segment(a: StrokePoint, b: StrokePoint): Rect | undefined {
     const { left, top, scale, width, height } = this.window;
     const { size, hardness, strength, pressure } = this.settings;
-    const radiusOf = (p: StrokePoint): number => Math.max(0.5, (size / 2) * scale * (pressure === 'size' ? p.pressure : 1));
+    const radiusOf = (p: StrokePoint): number =>
+      Math.max(0.5, (size / 2) * scale * (pressure === 'size' ? p.pressure : 1));
     const flowOf = (p: StrokePoint): number => strength * (pressure === 'strength' ? p.pressure : 1) * 65535;
     // Pixel (i, j) of the window has its centre at i + 0.5; full-size points likewise.
-    const ax = (a.x - left) * scale, ay = (a.y - top) * scale, bx = (b.x - left) * scale, by = (b.y - top) * scale;
-    const ra = radiusOf(a), rb = radiusOf(b), fa = flowOf(a), fb = flowOf(b);
+    const ax = (a.x - left) * scale,
+      ay = (a.y - top) * scale,
+      bx = (b.x - left) * scale,
+      by = (b.y - top) * scale;
+    const ra = radiusOf(a),
+      rb = radiusOf(b),
+      fa = flowOf(a),
+      fb = flowOf(b);
     const reach = Math.max(ra, rb) + 1;
-    const rect = clipRect({ left: Math.min(ax, bx) - reach, top: Math.min(ay, by) - reach, right: Math.max(ax, bx) + reach, bottom: Math.max(ay, by) + reach }, width, height);
+    const rect = clipRect(
+      {
+        left: Math.min(ax, bx) - reach,
+        top: Math.min(ay, by) - reach,
+        right: Math.max(ax, bx) + reach,
+        bottom: Math.max(ay, by) + reach,
+      },
+      width,
+      height,
+    );
     if (!rect) return undefined;
-    const dx = bx - ax, dy = by - ay;
+    const dx = bx - ax,
+      dy = by - ay;
     const length2 = dx * dx + dy * dy;
     const { coverage } = this;
     for (let y = rect.top; y < rect.bottom; y++) {
       for (let x = rect.left; x < rect.right; x++) {
-        const px = x + 0.5 - ax, py = y + 0.5 - ay;
+        const px = x + 0.5 - ax,
+          py = y + 0.5 - ay;
         const t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
-        const ex = px - t * dx, ey = py - t * dy;
+        const ex = px - t * dx,
+          ey = py - t * dy;
         const radius = ra + (rb - ra) * t;
         const distance = Math.sqrt(ex * ex + ey * ey);
         if (distance >= radius + 0.5) continue;
@@ -85,7 +119,12 @@ export class BrushStroke {
 
   /** Sets the depth from the base and the coverage. */
   private apply(rect: Rect): void {
-    const { window: { width, data }, base, coverage, settings: { mode, depth } } = this;
+    const {
+      window: { width, data },
+      base,
+      coverage,
+      settings: { mode, depth },
+    } = this;
     const target = depth * 65535;
     const softened = mode === 'smooth' ? (this.softened ??= this.soften()) : undefined;
     for (let y = rect.top; y < rect.bottom; y++) {
@@ -93,10 +132,14 @@ export class BrushStroke {
         const c = coverage[i] / 65535;
         if (c === 0) continue;
         const was = base[i];
-        const now = mode === 'set' ? was + (target - was) * c
-          : mode === 'nearer' ? was + target * c
-          : mode === 'farther' ? was - target * c
-          : was + (softened![i] - was) * c;
+        const now =
+          mode === 'set'
+            ? was + (target - was) * c
+            : mode === 'nearer'
+              ? was + target * c
+              : mode === 'farther'
+                ? was - target * c
+                : was + (softened![i] - was) * c;
         data[i] = Math.min(65535, Math.max(0, Math.round(now)));
       }
     }
@@ -106,7 +149,8 @@ export class BrushStroke {
   private soften(): Float32Array {
     const { width, height, scale } = this.window;
     const radius = Math.max(1, Math.round((this.settings.size * scale) / 8));
-    const from = Float32Array.from(this.base), to = new Float32Array(from.length);
+    const from = Float32Array.from(this.base),
+      to = new Float32Array(from.length);
     for (let turn = 0; turn < 2; turn++) {
       for (let y = 0; y < height; y++) boxLine(from, to, y * width, 1, width, radius);
       for (let x = 0; x < width; x++) boxLine(to, from, x, width, height, radius);
@@ -116,19 +160,42 @@ export class BrushStroke {
 }
 
 /** Running mean along one line; at the ends over what there is. */
-function boxLine(from: Float32Array, to: Float32Array, start: number, stride: number, count: number, radius: number): void {
-  let sum = 0, n = 0;
-  for (let j = 0; j < Math.min(count, radius); j++) { sum += from[start + j * stride]; n++; }
+function boxLine(
+  from: Float32Array,
+  to: Float32Array,
+  start: number,
+  stride: number,
+  count: number,
+  radius: number,
+): void {
+  let sum = 0,
+    n = 0;
+  for (let j = 0; j < Math.min(count, radius); j++) {
+    sum += from[start + j * stride];
+    n++;
+  }
   for (let i = 0; i < count; i++) {
-    if (i + radius < count) { sum += from[start + (i + radius) * stride]; n++; }
+    if (i + radius < count) {
+      sum += from[start + (i + radius) * stride];
+      n++;
+    }
     to[start + i * stride] = sum / n;
-    if (i - radius >= 0) { sum -= from[start + (i - radius) * stride]; n--; }
+    if (i - radius >= 0) {
+      sum -= from[start + (i - radius) * stride];
+      n--;
+    }
   }
 }
 
 /** Full-size px that a stroke can change or needs to look at. */
 export function strokeBounds(settings: BrushSettings, points: readonly StrokePoint[]): Rect {
   const reach = settings.size / 2 + 2 + (settings.mode === 'smooth' ? settings.size / 2 + 4 : 0);
-  const xs = points.map((p) => p.x), ys = points.map((p) => p.y);
-  return { left: Math.min(...xs) - reach, top: Math.min(...ys) - reach, right: Math.max(...xs) + reach, bottom: Math.max(...ys) + reach };
+  const xs = points.map((p) => p.x),
+    ys = points.map((p) => p.y);
+  return {
+    left: Math.min(...xs) - reach,
+    top: Math.min(...ys) - reach,
+    right: Math.max(...xs) + reach,
+    bottom: Math.max(...ys) + reach,
+  };
 }

@@ -15,7 +15,8 @@ export interface Ramp {
 export function applyRamp(window: DepthWindow, ramp: Ramp): Rect | undefined {
   const { left, top, scale, width, height, data } = window;
   const { from, to } = ramp;
-  const dx = to.x - from.x, dy = to.y - from.y;
+  const dx = to.x - from.x,
+    dy = to.y - from.y;
   const length2 = dx * dx + dy * dy;
   if (length2 === 0) return undefined;
   for (let y = 0; y < height; y++) {
@@ -26,7 +27,8 @@ export function applyRamp(window: DepthWindow, ramp: Ramp): Rect | undefined {
       if (ramp.reach === 'between' && (t < 0 || t > 1)) continue;
       const value = Math.round((from.depth + (to.depth - from.depth) * Math.min(1, Math.max(0, t))) * 65535);
       const i = y * width + x;
-      if (ramp.against === 'replace' || (ramp.against === 'nearer' ? value > data[i] : value < data[i])) data[i] = value;
+      if (ramp.against === 'replace' || (ramp.against === 'nearer' ? value > data[i] : value < data[i]))
+        data[i] = value;
     }
   }
   return clipRect({ left: 0, top: 0, right: width, bottom: height }, width, height);

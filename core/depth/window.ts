@@ -13,13 +13,20 @@ export interface DepthWindow {
 }
 
 /** A rectangle in px; right and bottom are exclusive. */
-export interface Rect { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number }
+export interface Rect {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+}
 
 /** The part of `rect` that lies inside 0,0 to width,height, in whole px; undefined where nothing does. */
 export function clipRect(rect: Rect, width: number, height: number): Rect | undefined {
   const r = {
-    left: Math.max(0, Math.floor(rect.left)), top: Math.max(0, Math.floor(rect.top)),
-    right: Math.min(width, Math.ceil(rect.right)), bottom: Math.min(height, Math.ceil(rect.bottom)),
+    left: Math.max(0, Math.floor(rect.left)),
+    top: Math.max(0, Math.floor(rect.top)),
+    right: Math.min(width, Math.ceil(rect.right)),
+    bottom: Math.min(height, Math.ceil(rect.bottom)),
   };
   return r.left < r.right && r.top < r.bottom ? r : undefined;
 }
@@ -28,7 +35,13 @@ export function clipRect(rect: Rect, width: number, height: number): Rect | unde
 export function rectInWindow(rect: Rect, window: DepthWindow): Rect | undefined {
   const { left, top, scale } = window;
   return clipRect(
-    { left: (rect.left - left) * scale, top: (rect.top - top) * scale, right: (rect.right - left) * scale, bottom: (rect.bottom - top) * scale },
-    window.width, window.height,
+    {
+      left: (rect.left - left) * scale,
+      top: (rect.top - top) * scale,
+      right: (rect.right - left) * scale,
+      bottom: (rect.bottom - top) * scale,
+    },
+    window.width,
+    window.height,
   );
 }

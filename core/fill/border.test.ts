@@ -4,23 +4,58 @@ import type { StereoPart } from '../shot/renderView';
 import { coverageOf } from './coverage';
 import { extendPicture, extendPlane } from './extendBorder';
 
-const width = 60, height = 40;
-const picture: Picture8 = { width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [((i >> 2) % width) * 4, Math.floor((i >> 2) / width) * 6, 80, 255][i & 3]) };
-const part = (nearPx: number, farPx: number): StereoPart => ({ budget: { nearPx, farPx }, sourceEye: 'centre', swapEyes: false, tearPx: 2, depth: { near: 1, far: 0 }, source: { width }, plates: [] });
-const flat = (v: number, w = width, h = height): DepthMap => ({ width: w, height: h, data: new Uint16Array(w * h).fill(v) });
+const width = 60,
+  height = 40;
+const picture: Picture8 = {
+  width,
+  height,
+  data: Uint8Array.from(
+    { length: width * height * 4 },
+    (_, i) => [((i >> 2) % width) * 4, Math.floor((i >> 2) / width) * 6, 80, 255][i & 3],
+  ),
+};
+const part = (nearPx: number, farPx: number): StereoPart => ({
+  budget: { nearPx, farPx },
+  sourceEye: 'centre',
+  swapEyes: false,
+  tearPx: 2,
+  depth: { near: 1, far: 0 },
+  source: { width },
+  plates: [],
+});
+const flat = (v: number, w = width, h = height): DepthMap => ({
+  width: w,
+  height: h,
+  data: new Uint16Array(w * h).fill(v),
+});
 
 describe('coverage', () => {
   test('a ground 12 px behind the screen runs out by 6 px at one side in each eye', () => {
     // Each eye sees half of it: moved right by 6 px in the right eye, the left edge runs dry, and the other way round.
     const found = coverageOf(part(-20, 12), { picture, depth: flat(0), plates: [] }, [-0.5, 0.5], 1);
     expect([found.left, found.right]).toEqual([6, 6]);
-    expect(coverageOf(part(-20, 12), { picture, depth: flat(0), plates: [] }, [0.5], 1)).toMatchObject({ left: 6, right: 0 });
+    expect(coverageOf(part(-20, 12), { picture, depth: flat(0), plates: [] }, [0.5], 1)).toMatchObject({
+      left: 6,
+      right: 0,
+    });
   });
-  test('on the screen plane nothing runs out', () => { expect(coverageOf(part(-20, 0), { picture, depth: flat(0), plates: [] }, [-0.5, 0, 0.5], 1)).toMatchObject({ left: 0, right: 0 }); });
+  test('on the screen plane nothing runs out', () => {
+    expect(coverageOf(part(-20, 0), { picture, depth: flat(0), plates: [] }, [-0.5, 0, 0.5], 1)).toMatchObject({
+      left: 0,
+      right: 0,
+    });
+  });
   test('so much more canvas cures it', () => {
-    const border = { left: 6, right: 6, top: 0, bottom: 0 }, wide = extendPicture(picture, border, 'mirror'), depth = extendPlane(flat(0), border);
+    const border = { left: 6, right: 6, top: 0, bottom: 0 },
+      wide = extendPicture(picture, border, 'mirror'),
+      depth = extendPlane(flat(0), border);
     // Within the old frame, from 6 on, nothing is dry any more.
-    const found = coverageOf({ ...part(-20, 12), source: { width: 72 } }, { picture: wide, depth, plates: [] }, [-0.5, 0.5], 1);
+    const found = coverageOf(
+      { ...part(-20, 12), source: { width: 72 } },
+      { picture: wide, depth, plates: [] },
+      [-0.5, 0.5],
+      1,
+    );
     expect(found.left).toBeLessThanOrEqual(6);
   });
 });
@@ -33,7 +68,8 @@ describe('more canvas', () => {
     expect(cropPicture(out, { left: 10, top: 8, right: 10 + width, bottom: 8 + height })).toEqual(picture);
   });
   test('mirrored at the edge; stretched it runs on from the edge', () => {
-    const out = extendPicture(picture, border, 'mirror'), drawn = extendPicture(picture, border, 'stretch');
+    const out = extendPicture(picture, border, 'mirror'),
+      drawn = extendPicture(picture, border, 'stretch');
     expect(out.data[(20 * 75 + 9) * 4]).toBe(0);
     expect(out.data[(20 * 75 + 4) * 4]).toBe(5 * 4);
     expect(drawn.data[(20 * 75 + 9) * 4]).toBeLessThanOrEqual(8);
@@ -44,5 +80,9 @@ describe('more canvas', () => {
     expect([...extendPlane(plane, { left: 1, right: 2, top: 0, bottom: 0 }).data]).toEqual([7, 7, 9, 9, 9]);
     expect([...extendPlane(plane, { left: 1, right: 0, top: 1, bottom: 0 }, 0).data]).toEqual([0, 0, 0, 0, 7, 9]);
   });
-  test('a border out of range is named', () => { expect(() => extendPicture(picture, { ...border, left: 61 }, 'mirror')).toThrow('The border at the left is 61 px; it must be a whole number from 0 to 60 px.'); });
+  test('a border out of range is named', () => {
+    expect(() => extendPicture(picture, { ...border, left: 61 }, 'mirror')).toThrow(
+      'The border at the left is 61 px; it must be a whole number from 0 to 60 px.',
+    );
+  });
 });

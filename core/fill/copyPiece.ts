@@ -14,11 +14,28 @@ export interface CopiedPiece extends Shape {
 
 /** @param here from full-size px to raster px @throws CoreError `flat` where the corners lie on one line */
 export function copiedPiece(edit: Edit<'copy'>, here: (p: Place) => Place, scale: number): CopiedPiece {
-  const { map, back } = perspective(edit, here), soft = edit.soft * scale, room = soft * 3 + 2, corners = edit.corners.map(here), xs = corners.map((p) => p.x), ys = corners.map((p) => p.y);
+  const { map, back } = perspective(edit, here),
+    soft = edit.soft * scale,
+    room = soft * 3 + 2,
+    corners = edit.corners.map(here),
+    xs = corners.map((p) => p.x),
+    ys = corners.map((p) => p.y);
   return {
-    reach: { left: Math.floor(Math.min(...xs) - room), top: Math.floor(Math.min(...ys) - room), right: Math.ceil(Math.max(...xs) + room), bottom: Math.ceil(Math.max(...ys) + room) },
+    reach: {
+      left: Math.floor(Math.min(...xs) - room),
+      top: Math.floor(Math.min(...ys) - room),
+      right: Math.ceil(Math.max(...xs) + room),
+      bottom: Math.ceil(Math.max(...ys) + room),
+    },
     cover: ({ left, top, right, bottom }) => {
-      const outline = drawOutline(right - left, bottom - top, edit.points.map((p) => { const q = map(here(p)); return { x: q.x - left, y: q.y - top }; }));
+      const outline = drawOutline(
+        right - left,
+        bottom - top,
+        edit.points.map((p) => {
+          const q = map(here(p));
+          return { x: q.x - left, y: q.y - top };
+        }),
+      );
       return (soft >= 0.3 ? feather(outline, soft) : outline).data;
     },
     draw: (picture, { left, top, right, bottom }, piece) => {
@@ -36,16 +53,46 @@ export function copiedPiece(edit: Edit<'copy'>, here: (p: Place) => Place, scale
 
 /** The projective map from the outline's bounding box to the four corners, and back. Source: Heckbert, "Fundamentals of texture mapping and image warping", 1989. */
 function perspective(edit: Edit<'copy'>, here: (p: Place) => Place): { map(p: Place): Place; back(p: Place): Place } {
-  const from = edit.points.map(here), xs = from.map((p) => p.x), ys = from.map((p) => p.y), x0 = Math.min(...xs), y0 = Math.min(...ys), w = Math.max(1e-6, Math.max(...xs) - x0), h = Math.max(1e-6, Math.max(...ys) - y0);
+  const from = edit.points.map(here),
+    xs = from.map((p) => p.x),
+    ys = from.map((p) => p.y),
+    x0 = Math.min(...xs),
+    y0 = Math.min(...ys),
+    w = Math.max(1e-6, Math.max(...xs) - x0),
+    h = Math.max(1e-6, Math.max(...ys) - y0);
   const [a, b, c, d] = edit.corners.map(here);
-  const sx = a.x - b.x + c.x - d.x, sy = a.y - b.y + c.y - d.y, dx1 = b.x - c.x, dy1 = b.y - c.y, dx2 = d.x - c.x, dy2 = d.y - c.y, det = dx1 * dy2 - dx2 * dy1;
-  if (Math.abs(det) < 1e-9) throw new CoreError('flat', 'The corners lie on one line, so nothing can be copied there. Draw them apart.');
-  const g = (sx * dy2 - dx2 * sy) / det, k = (dx1 * sy - sx * dy1) / det;
+  const sx = a.x - b.x + c.x - d.x,
+    sy = a.y - b.y + c.y - d.y,
+    dx1 = b.x - c.x,
+    dy1 = b.y - c.y,
+    dx2 = d.x - c.x,
+    dy2 = d.y - c.y,
+    det = dx1 * dy2 - dx2 * dy1;
+  if (Math.abs(det) < 1e-9)
+    throw new CoreError('flat', 'The corners lie on one line, so nothing can be copied there. Draw them apart.');
+  const g = (sx * dy2 - dx2 * sy) / det,
+    k = (dx1 * sy - sx * dy1) / det;
   const m = [b.x - a.x + g * b.x, d.x - a.x + k * d.x, a.x, b.y - a.y + g * b.y, d.y - a.y + k * d.y, a.y, g, k, 1];
-  const inverse = [m[4] - m[5] * m[7], m[2] * m[7] - m[1], m[1] * m[5] - m[2] * m[4], m[5] * m[6] - m[3], m[0] - m[2] * m[6], m[2] * m[3] - m[0] * m[5], m[3] * m[7] - m[4] * m[6], m[1] * m[6] - m[0] * m[7], m[0] * m[4] - m[1] * m[3]];
-  const apply = (t: readonly number[], u: number, v: number): Place => { const z = t[6] * u + t[7] * v + t[8]; return { x: (t[0] * u + t[1] * v + t[2]) / z, y: (t[3] * u + t[4] * v + t[5]) / z }; };
+  const inverse = [
+    m[4] - m[5] * m[7],
+    m[2] * m[7] - m[1],
+    m[1] * m[5] - m[2] * m[4],
+    m[5] * m[6] - m[3],
+    m[0] - m[2] * m[6],
+    m[2] * m[3] - m[0] * m[5],
+    m[3] * m[7] - m[4] * m[6],
+    m[1] * m[6] - m[0] * m[7],
+    m[0] * m[4] - m[1] * m[3],
+  ];
+  const apply = (t: readonly number[], u: number, v: number): Place => {
+    const z = t[6] * u + t[7] * v + t[8];
+    return { x: (t[0] * u + t[1] * v + t[2]) / z, y: (t[3] * u + t[4] * v + t[5]) / z };
+  };
   return {
     map: (p) => apply(m, (p.x - x0) / w, (p.y - y0) / h),
-    back: (p) => { const q = apply(inverse, p.x, p.y); return { x: x0 + q.x * w, y: y0 + q.y * h }; },
+    back: (p) => {
+      const q = apply(inverse, p.x, p.y);
+      return { x: x0 + q.x * w, y: y0 + q.y * h };
+    },
   };
 }

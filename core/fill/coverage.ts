@@ -5,7 +5,11 @@ import type { StereoPart } from '../shot/renderView';
 import { parallaxOf, sourceEyePosition } from '../stereo/parallax';
 
 /** How far views run out of picture at the frame's edges, raster px: the smallest overscan that cures it. */
-export interface Coverage { readonly left: number; readonly right: number; readonly worst: { readonly eye: number; readonly row: number } }
+export interface Coverage {
+  readonly left: number;
+  readonly right: number;
+  readonly worst: { readonly eye: number; readonly row: number };
+}
 
 /**
  * Where the picture's border shows: columns at a view's left and right that no plate reaches. Added picture moves with the edge's own
@@ -13,21 +17,39 @@ export interface Coverage { readonly left: number; readonly right: number; reado
  * @param eyes positions, -1/2 to +1/2
  * @param scale raster px per source px
  */
-export function coverageOf(document: StereoPart, rasters: ShotRasters<Picture>, eyes: readonly number[], scale: number): Coverage {
+export function coverageOf(
+  document: StereoPart,
+  rasters: ShotRasters<Picture>,
+  eyes: readonly number[],
+  scale: number,
+): Coverage {
   const { width, height } = rasters.picture;
   const surfaces = [
-    { top: 0, depth: rasters.depth, pixels: undefined as Picture['data'] | undefined, span: document.depth as { near: number; far: number } },
-    ...drawnPlates(document.plates).flatMap((p) => rasters.plates.filter((r) => r.id === p.id).map((r) => ({ top: r.top, depth: r.depth, pixels: r.picture.data, span: p.depth }))),
+    {
+      top: 0,
+      depth: rasters.depth,
+      pixels: undefined as Picture['data'] | undefined,
+      span: document.depth as { near: number; far: number },
+    },
+    ...drawnPlates(document.plates).flatMap((p) =>
+      rasters.plates
+        .filter((r) => r.id === p.id)
+        .map((r) => ({ top: r.top, depth: r.depth, pixels: r.picture.data, span: p.depth })),
+    ),
   ];
-  let left = 0, right = 0, worst = { eye: 0, row: 0 };
+  let left = 0,
+    right = 0,
+    worst = { eye: 0, row: 0 };
   for (const eye of eyes) {
     const factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
     for (let y = 0; y < height; y++) {
-      let low = Infinity, high = -Infinity;
+      let low = Infinity,
+        high = -Infinity;
       for (const s of surfaces) {
         const row = y - s.top;
         if (row < 0 || row >= s.depth.height) continue;
-        const far = parallaxOf(s.span.far, document.budget) * scale, near = parallaxOf(s.span.near, document.budget) * scale;
+        const far = parallaxOf(s.span.far, document.budget) * scale,
+          near = parallaxOf(s.span.near, document.budget) * scale;
         for (let x = 0; x < width; x++) {
           const i = row * width + x;
           if (s.pixels && s.pixels[i * 4 + 3] === 0) continue;
@@ -36,7 +58,8 @@ export function coverageOf(document: StereoPart, rasters: ShotRasters<Picture>, 
           if (at > high) high = at;
         }
       }
-      const l = Math.max(0, Math.ceil(low - 0.5)), r = Math.max(0, Math.ceil(width - 1 - high - 0.5));
+      const l = Math.max(0, Math.ceil(low - 0.5)),
+        r = Math.max(0, Math.ceil(width - 1 - high - 0.5));
       if (Math.max(l, r) > Math.max(left, right)) worst = { eye, row: y };
       left = Math.max(left, l);
       right = Math.max(right, r);

@@ -12,7 +12,12 @@ export type FillMethod = (typeof FILL_METHODS)[number];
  * @param hole 128 and more: fill
  * @throws CoreError `no-hole`, `nothing-to-sample`, `size-differs`
  */
-export function fillHole<P extends Picture>(picture: P, hole: Mask, method: FillMethod, options: TextureFillOptions = {}): P {
+export function fillHole<P extends Picture>(
+  picture: P,
+  hole: Mask,
+  method: FillMethod,
+  options: TextureFillOptions = {},
+): P {
   return method === 'texture' ? textureFill(picture, hole, options) : smoothArea(picture, hole);
 }
 
@@ -23,16 +28,27 @@ function smoothArea<P extends Picture>(picture: P, hole: Mask): P {
   const around = boundsOf(width, height, (i) => hole.data[i] >= 128, 1);
   if (!around) throw new CoreError('no-hole', 'There is nothing to fill: the hole has no white pixel.');
   const { left, top, right, bottom } = around;
-  const w = right - left, h = bottom - top, values = new Float32Array(w * h * 4), open = new Uint8Array(w * h);
+  const w = right - left,
+    h = bottom - top,
+    values = new Float32Array(w * h * 4),
+    open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, j = (top + y) * width + left; x < w; x++, i++, j++) {
       open[i] = hole.data[j] >= 128 ? 1 : 0;
       for (let c = 0; c < 3; c++) values[i * 4 + c] = picture.data[j * 4 + c];
     }
   }
-  if (!open.includes(0)) throw new CoreError('nothing-to-sample', 'The hole covers the whole picture: there is nothing around it to fill from.');
+  if (!open.includes(0))
+    throw new CoreError(
+      'nothing-to-sample',
+      'The hole covers the whole picture: there is nothing around it to fill from.',
+    );
   smoothFill(values, open, w, h, 4, 40);
   const out = { ...picture, data: picture.data.slice() } as P;
-  for (let i = 0; i < open.length; i++) if (open[i]) { const j = ((top + Math.floor(i / w)) * width + left + (i % w)) * 4; for (let c = 0; c < 3; c++) out.data[j + c] = Math.round(values[i * 4 + c]); }
+  for (let i = 0; i < open.length; i++)
+    if (open[i]) {
+      const j = ((top + Math.floor(i / w)) * width + left + (i % w)) * 4;
+      for (let c = 0; c < 3; c++) out.data[j + c] = Math.round(values[i * 4 + c]);
+    }
   return out;
 }

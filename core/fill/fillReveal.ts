@@ -30,7 +30,8 @@ export function fillReveal(picture: Picture, nodes: number, end: number): void {
   const step = NODE_BYTES / 4;
   if (sixteenBits(data)) {
     const values = new Uint16Array(k.memory.buffer, nodes, (end * NODE_BYTES) / 2);
-    for (let n = 1; n < end; n++) for (let c = 0; c < 4; c++) data[whole[n * step + PIXEL_AT / 4] * 4 + c] = values[n * step * 2 + c];
+    for (let n = 1; n < end; n++)
+      for (let c = 0; c < 4; c++) data[whole[n * step + PIXEL_AT / 4] * 4 + c] = values[n * step * 2 + c];
   } else {
     const pixels = new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
     for (let n = step; n < whole.length; n += step) pixels[whole[n + PIXEL_AT / 4]] = whole[n];

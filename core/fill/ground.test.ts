@@ -5,27 +5,60 @@ import { sampleAt } from './sample';
 
 describe('a colour between pixels', () => {
   // Linear in x and y: linear sampling gives the same plane everywhere between the centres.
-  const width = 6, height = 5, plane: Picture = { width, height, data: Uint16Array.from({ length: width * height * 4 }, (_, i) => { const p = i >> 2; return (p % width) * 1000 + Math.floor(p / width) * 300 + (i & 3); }) };
-  const sample = (x: number, y: number): number[] => { const out = new Float32Array(4); sampleAt(plane, x, y, out); return [...out]; };
+  const width = 6,
+    height = 5,
+    plane: Picture = {
+      width,
+      height,
+      data: Uint16Array.from({ length: width * height * 4 }, (_, i) => {
+        const p = i >> 2;
+        return (p % width) * 1000 + Math.floor(p / width) * 300 + (i & 3);
+      }),
+    };
+  const sample = (x: number, y: number): number[] => {
+    const out = new Float32Array(4);
+    sampleAt(plane, x, y, out);
+    return [...out];
+  };
 
-  test('at a centre is that pixel’s', () => { expect(sample(2.5, 3.5)).toEqual([2900, 2901, 2902, 2903]); });
-  test('between four centres is weighed by how near they are', () => {
-    for (const [x, y] of [[1, 1], [2.25, 1.75], [4.9, 3.1]]) expect(sample(x, y)[0]).toBeCloseTo((x - 0.5) * 1000 + (y - 0.5) * 300, 2);
+  test('at a centre is that pixel’s', () => {
+    expect(sample(2.5, 3.5)).toEqual([2900, 2901, 2902, 2903]);
   });
-  test('beyond the border is the outermost pixel’s', () => { expect([sample(-40, 2.5)[0], sample(3.5, 90)[0], sample(99, -99)[0]]).toEqual([600, 4200, 5000]); });
+  test('between four centres is weighed by how near they are', () => {
+    for (const [x, y] of [
+      [1, 1],
+      [2.25, 1.75],
+      [4.9, 3.1],
+    ])
+      expect(sample(x, y)[0]).toBeCloseTo((x - 0.5) * 1000 + (y - 0.5) * 300, 2);
+  });
+  test('beyond the border is the outermost pixel’s', () => {
+    expect([sample(-40, 2.5)[0], sample(3.5, 90)[0], sample(99, -99)[0]]).toEqual([600, 4200, 5000]);
+  });
 });
 
 describe('a plate over the whole canvas', () => {
-  const width = 10, height = 8;
-  const filled = (rows: number, colour: readonly number[]): Picture8 => ({ width, height: rows, data: Uint8Array.from({ length: width * rows * 4 }, (_, i) => colour[i & 3]) });
-  const mask = (rows: number, is: (x: number, y: number) => boolean): Mask => ({ width, height: rows, data: Uint8Array.from({ length: width * rows }, (_, i) => (is(i % width, Math.floor(i / width)) ? 255 : 0)) });
+  const width = 10,
+    height = 8;
+  const filled = (rows: number, colour: readonly number[]): Picture8 => ({
+    width,
+    height: rows,
+    data: Uint8Array.from({ length: width * rows * 4 }, (_, i) => colour[i & 3]),
+  });
+  const mask = (rows: number, is: (x: number, y: number) => boolean): Mask => ({
+    width,
+    height: rows,
+    data: Uint8Array.from({ length: width * rows }, (_, i) => (is(i % width, Math.floor(i / width)) ? 255 : 0)),
+  });
   const map = (rows: number) => ({ width, height: rows, data: new Uint16Array(width * rows) });
   const plate = filled(3, [50, 60, 70, 255]);
   // Half-covered at its first pixel, nothing at its last column.
   plate.data.set([25, 30, 35, 128], 0);
   for (let y = 0; y < 3; y++) plate.data.fill(0, (y * width + 9) * 4, (y * width + 10) * 4);
   const rasters: ShotRasters<Picture8> = {
-    picture: filled(height, [200, 190, 180, 255]), depth: map(height), hole: mask(height, (x, y) => x >= 3 && x < 6 && y >= 2 && y < 5),
+    picture: filled(height, [200, 190, 180, 255]),
+    depth: map(height),
+    hole: mask(height, (x, y) => x >= 3 && x < 6 && y >= 2 && y < 5),
     plates: [{ id: 'near', top: 4, picture: plate, depth: map(3), hidden: mask(3, (x, y) => x === 5 && y === 1) }],
   };
 
@@ -37,11 +70,14 @@ describe('a plate over the whole canvas', () => {
   });
 
   test('another plate lies in its rows; only what it covers wholly and shows is surely its own', () => {
-    const { picture, hidden, own } = plateGround(rasters, 'near')!, i = (x: number, y: number): number => y * width + x;
+    const { picture, hidden, own } = plateGround(rasters, 'near')!,
+      i = (x: number, y: number): number => y * width + x;
     expect([...picture.data.slice(i(4, 5) * 4, i(4, 5) * 4 + 4)]).toEqual([50, 60, 70, 255]);
     expect([...picture.data.slice(0, 4)]).toEqual([0, 0, 0, 0]);
     expect([hidden.data[i(5, 5)], hidden.data[i(4, 5)]]).toEqual([255, 0]);
-    expect([own.data[i(4, 5)], own.data[i(5, 5)], own.data[i(0, 4)], own.data[i(9, 5)], own.data[i(4, 2)]]).toEqual([255, 0, 0, 0, 0]);
+    expect([own.data[i(4, 5)], own.data[i(5, 5)], own.data[i(0, 4)], own.data[i(9, 5)], own.data[i(4, 2)]]).toEqual([
+      255, 0, 0, 0, 0,
+    ]);
   });
 
   test('a shot without a hole hides nothing; a plate that is not laid out has no ground', () => {

@@ -5,7 +5,11 @@ import { applyFillEdit, type FillEdit, type FillTargets } from './fillEdit';
 import type { PlateGround } from './plateGround';
 
 /** Where a window of the canvas lies: full-size (x, y) at ((x - left) * scale, (y - top) * scale). */
-export interface FillPlace { readonly left: number; readonly top: number; readonly scale: number }
+export interface FillPlace {
+  readonly left: number;
+  readonly top: number;
+  readonly scale: number;
+}
 const WHOLE: FillPlace = { left: 0, top: 0, scale: 1 };
 
 /** A plate that is filled by hand, edit after edit: what it shows follows what was put on it. */
@@ -18,7 +22,12 @@ export class HandFill implements FillTargets {
    * @param fill what was filled in so far, straight alpha, of the plate's size and bits; changed in place
    * @param overpaint what was painted over its own pixels so far; changed in place
    */
-  constructor(private readonly bare: PlateGround<Picture>, readonly fill: Picture, readonly overpaint: Picture, private readonly place: FillPlace = WHOLE) {
+  constructor(
+    private readonly bare: PlateGround<Picture>,
+    readonly fill: Picture,
+    readonly overpaint: Picture,
+    private readonly place: FillPlace = WHOLE,
+  ) {
     const { width, height, data } = bare.picture;
     this.picture = { width, height, data: data.slice() } as Picture;
     paintOn(this.picture, bare.hidden, this);
@@ -34,7 +43,11 @@ export class HandFill implements FillTargets {
   /** Takes up what fill and overpaint hold in a rectangle. */
   show(rect: Bounds): void {
     const { width, data } = this.picture;
-    for (let y = rect.top; y < rect.bottom; y++) data.set(this.bare.picture.data.subarray((y * width + rect.left) * 4, (y * width + rect.right) * 4), (y * width + rect.left) * 4);
+    for (let y = rect.top; y < rect.bottom; y++)
+      data.set(
+        this.bare.picture.data.subarray((y * width + rect.left) * 4, (y * width + rect.right) * 4),
+        (y * width + rect.left) * 4,
+      );
     paintOn(this.picture, this.bare.hidden, this, 0, rect);
   }
 }

@@ -20,18 +20,35 @@ export interface PatchLevel {
 
 /** Half the size: a pixel is open where any of its four is, and sampled where all may be; colours are those of the known ones. */
 export function halfLevel({ width, height, picture, hole, from }: PatchLevel): PatchLevel {
-  const w = width >> 1, h = height >> 1, out = new Uint8Array(w * h * 4), open = new Uint8Array(w * h), may = new Uint8Array(w * h);
+  const w = width >> 1,
+    h = height >> 1,
+    out = new Uint8Array(w * h * 4),
+    open = new Uint8Array(w * h),
+    may = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0; x < w; x++, i++) {
-      let known = 0, r = 0, g = 0, b = 0;
+      let known = 0,
+        r = 0,
+        g = 0,
+        b = 0;
       may[i] = 1;
       for (let k = 0; k < 4; k++) {
         const j = (2 * y + (k >> 1)) * width + 2 * x + (k & 1);
         if (!from[j]) may[i] = 0;
-        if (hole[j]) { open[i] = 1; continue; }
-        known++; r += picture[j * 4]; g += picture[j * 4 + 1]; b += picture[j * 4 + 2];
+        if (hole[j]) {
+          open[i] = 1;
+          continue;
+        }
+        known++;
+        r += picture[j * 4];
+        g += picture[j * 4 + 1];
+        b += picture[j * 4 + 2];
       }
-      if (known > 0) { out[i * 4] = r / known + 0.5; out[i * 4 + 1] = g / known + 0.5; out[i * 4 + 2] = b / known + 0.5; }
+      if (known > 0) {
+        out[i * 4] = r / known + 0.5;
+        out[i * 4 + 1] = g / known + 0.5;
+        out[i * 4 + 2] = b / known + 0.5;
+      }
     }
   }
   return { width: w, height: h, picture: out, hole: open, from: may };
@@ -51,9 +68,16 @@ export class PatchField {
   private readonly trust: Float32Array;
   private readonly at: readonly number[];
 
-  constructor(readonly level: PatchLevel, private readonly k: KernelExports, colours?: Uint16Array) {
-    const { width, height, hole, from } = level, n = width * height, r = PATCH_REACH;
-    const bad = new Int32Array((width + 1) * (height + 1)), holes = new Int32Array((width + 1) * (height + 1));
+  constructor(
+    readonly level: PatchLevel,
+    private readonly k: KernelExports,
+    colours?: Uint16Array,
+  ) {
+    const { width, height, hole, from } = level,
+      n = width * height,
+      r = PATCH_REACH;
+    const bad = new Int32Array((width + 1) * (height + 1)),
+      holes = new Int32Array((width + 1) * (height + 1));
     for (let y = 0, i = 0; y < height; y++) {
       for (let x = 0; x < width; x++, i++) {
         const s = (y + 1) * (width + 1) + x + 1;
@@ -62,26 +86,42 @@ export class PatchField {
       }
     }
     const inBox = (sums: Int32Array, x: number, y: number): number => {
-      const a = (y - r) * (width + 1) + x - r, b = (y + r + 1) * (width + 1) + x - r, w = 2 * r + 1;
+      const a = (y - r) * (width + 1) + x - r,
+        b = (y + r + 1) * (width + 1) + x - r,
+        w = 2 * r + 1;
       return sums[b + w] - sums[a + w] - sums[b] + sums[a];
     };
     this.slot = new Int32Array(n).fill(-1);
     this.may = new Uint8Array(n);
-    const targets: number[] = [], sources: number[] = [];
+    const targets: number[] = [],
+      sources: number[] = [];
     for (let y = r; y < height - r; y++) {
       for (let x = r; x < width - r; x++) {
         const i = y * width + x;
-        if (inBox(bad, x, y) === 0) { this.may[i] = 1; sources.push(i); }
-        if (inBox(holes, x, y) > 0) { this.slot[i] = targets.length; targets.push(i); }
+        if (inBox(bad, x, y) === 0) {
+          this.may[i] = 1;
+          sources.push(i);
+        }
+        if (inBox(holes, x, y) > 0) {
+          this.slot[i] = targets.length;
+          targets.push(i);
+        }
       }
     }
     this.targets = Int32Array.from(targets);
     this.sources = Int32Array.from(sources);
-    const open: number[] = [], ring: number[] = [];
+    const open: number[] = [],
+      ring: number[] = [];
     for (let y = 0, i = 0; y < height; y++) {
       for (let x = 0; x < width; x++, i++) {
         if (hole[i]) open.push(i);
-        else if ((x > 0 && hole[i - 1]) || (x < width - 1 && hole[i + 1]) || (y > 0 && hole[i - width]) || (y < height - 1 && hole[i + width])) ring.push(i);
+        else if (
+          (x > 0 && hole[i - 1]) ||
+          (x < width - 1 && hole[i + 1]) ||
+          (y > 0 && hole[i - width]) ||
+          (y < height - 1 && hole[i + width])
+        )
+          ring.push(i);
       }
     }
     this.open = open.length;
@@ -90,7 +130,21 @@ export class PatchField {
     const away = distanceTo({ width, height, data: hole.map((v) => (v ? 255 : 0)) });
     this.trust = Float32Array.from(targets, (i) => 1.3 ** -Math.min(60, away[i]));
     const t = targets.length;
-    this.at = layOut([n * 4, n * 4, t * 4, t * 4, t * 4, n, t * 4, this.pixels.length * 4, this.pixels.length * 16, colours ? colours.byteLength : 0], k).at;
+    this.at = layOut(
+      [
+        n * 4,
+        n * 4,
+        t * 4,
+        t * 4,
+        t * 4,
+        n,
+        t * 4,
+        this.pixels.length * 4,
+        this.pixels.length * 16,
+        colours ? colours.byteLength : 0,
+      ],
+      k,
+    ).at;
     new Int32Array(this.buffer, this.at[1], n).set(this.slot);
     new Int32Array(this.buffer, this.at[2], t).set(this.targets);
     new Uint8Array(this.buffer, this.at[5], n).set(this.may);
@@ -98,20 +152,42 @@ export class PatchField {
     if (colours) new Uint16Array(this.buffer, this.at[9], colours.length).set(colours);
   }
 
-  private get buffer(): ArrayBuffer { return this.k.memory.buffer; }
-  get found(): Int32Array { return new Int32Array(this.buffer, this.at[3], this.targets.length); }
+  private get buffer(): ArrayBuffer {
+    return this.k.memory.buffer;
+  }
+  get found(): Int32Array {
+    return new Int32Array(this.buffer, this.at[3], this.targets.length);
+  }
 
   /** Takes guesses for every target; where a patch may not lie, another one by chance. */
   guess(of: (target: number) => number, chance: () => number): void {
     const { found, sources, may } = this;
-    this.targets.forEach((p, n) => { const q = of(p); found[n] = q >= 0 && q < may.length && may[q] ? q : sources[Math.floor(chance() * sources.length)]; });
+    this.targets.forEach((p, n) => {
+      const q = of(p);
+      found[n] = q >= 0 && q < may.length && may[q] ? q : sources[Math.floor(chance() * sources.length)];
+    });
   }
 
   /** One turn of searching on the level's picture; returns the sum of differences. */
   search(back: boolean, seed: number): number {
-    const { width, height, picture } = this.level, { at, k } = this;
+    const { width, height, picture } = this.level,
+      { at, k } = this;
     new Uint8Array(this.buffer, at[0], picture.length).set(picture);
-    return k.searchPatches(at[0], width, height, at[1], at[2], this.targets.length, at[3], at[4], at[5], back ? 1 : 0, Math.max(width, height), LEVEL / height ** 2, seed);
+    return k.searchPatches(
+      at[0],
+      width,
+      height,
+      at[1],
+      at[2],
+      this.targets.length,
+      at[3],
+      at[4],
+      at[5],
+      back ? 1 : 0,
+      Math.max(width, height),
+      LEVEL / height ** 2,
+      seed,
+    );
   }
 
   /**
@@ -120,20 +196,39 @@ export class PatchField {
    * @param sharp how much better patches outweigh worse ones: 1 as the source has it; more keeps texture crisper
    */
   vote(sharp: number, deep = false, equal = false): Float32Array {
-    const { width, height, picture } = this.level, { at, k } = this, t = this.targets.length;
-    const differences = new Int32Array(this.buffer, at[4], t), weights = new Float32Array(this.buffer, at[6], t);
+    const { width, height, picture } = this.level,
+      { at, k } = this,
+      t = this.targets.length;
+    const differences = new Int32Array(this.buffer, at[4], t),
+      weights = new Float32Array(this.buffer, at[6], t);
     // The spread of what is off decides what counts as good: the 75th percentile, from a sample.
-    const sample = Float32Array.from({ length: Math.min(t, 2000) }, (_, n) => differences[Math.floor((n * t) / Math.min(t, 2000))]).sort();
+    const sample = Float32Array.from(
+      { length: Math.min(t, 2000) },
+      (_, n) => differences[Math.floor((n * t) / Math.min(t, 2000))],
+    ).sort();
     const sigma2 = Math.max(50, sample[Math.floor(sample.length * 0.75)]) / sharp;
-    for (let n = 0; n < t; n++) weights[n] = equal ? this.trust[n] : this.trust[n] * Math.exp(-differences[n] / (2 * sigma2)) + 1e-12;
+    for (let n = 0; n < t; n++)
+      weights[n] = equal ? this.trust[n] : this.trust[n] * Math.exp(-differences[n] / (2 * sigma2)) + 1e-12;
     if (!deep) new Uint8Array(this.buffer, at[0], picture.length).set(picture);
-    k.votePatches(deep ? at[9] : at[0], deep ? 1 : 0, width, height, at[1], at[3], at[6], at[7], this.pixels.length, at[8]);
+    k.votePatches(
+      deep ? at[9] : at[0],
+      deep ? 1 : 0,
+      width,
+      height,
+      at[1],
+      at[3],
+      at[6],
+      at[7],
+      this.pixels.length,
+      at[8],
+    );
     return new Float32Array(this.buffer, at[8], this.pixels.length * 4);
   }
 
   /** Writes votes into the level's picture where it is open. */
   take(votes: Float32Array): void {
     const { picture } = this.level;
-    for (let n = 0; n < this.open; n++) for (let c = 0; c < 3; c++) picture[this.pixels[n] * 4 + c] = votes[n * 4 + c] + 0.5;
+    for (let n = 0; n < this.open; n++)
+      for (let c = 0; c < 3; c++) picture[this.pixels[n] * 4 + c] = votes[n * 4 + c] + 0.5;
   }
 }

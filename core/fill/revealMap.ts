@@ -43,8 +43,15 @@ interface Surface {
  * @param scale raster px per source px
  * @param marginPx the map is grown by so much, raster px @default 0
  */
-export function revealMap(document: StereoPart, rasters: ShotRasters<Picture>, eyes: readonly number[], scale: number, marginPx = 0): Revealed[] {
-  const reveal = new Reveal(document, rasters, scale), steps = reveal.see(eyes);
+export function revealMap(
+  document: StereoPart,
+  rasters: ShotRasters<Picture>,
+  eyes: readonly number[],
+  scale: number,
+  marginPx = 0,
+): Revealed[] {
+  const reveal = new Reveal(document, rasters, scale),
+    steps = reveal.see(eyes);
   while (!steps.next().done);
   return reveal.found(marginPx);
 }
@@ -62,7 +69,11 @@ export class Reveal {
   private readonly height: number;
 
   /** @param scale raster px per source px */
-  constructor(private readonly document: StereoPart, rasters: ShotRasters<Picture>, scale: number) {
+  constructor(
+    private readonly document: StereoPart,
+    rasters: ShotRasters<Picture>,
+    scale: number,
+  ) {
     const { width, height } = rasters.picture;
     this.width = width;
     this.height = height;
@@ -80,13 +91,18 @@ export class Reveal {
         this.seeRows(eyes[n], top, Math.min(height, top + STEP_ROWS), tornHere);
         yield (n + Math.min(height, top + STEP_ROWS) / height) / eyes.length;
       }
-      tornHere.forEach((t, k) => { torn[k] = Math.max(torn[k], t); });
+      tornHere.forEach((t, k) => {
+        torn[k] = Math.max(torn[k], t);
+      });
     }
   }
 
   private seeRows(eye: number, top: number, bottom: number, tornHere: number[]): void {
-    const { width, document, surfaces, marks } = this, factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
-    const seen = new Int32Array(width), lands = new Int32Array(width), cover = new Uint8Array(width);
+    const { width, document, surfaces, marks } = this,
+      factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
+    const seen = new Int32Array(width),
+      lands = new Int32Array(width),
+      cover = new Uint8Array(width);
     for (let y = top; y < bottom; y++) {
       cover.fill(0);
       surfaces.forEach((s, n) => {
@@ -98,12 +114,19 @@ export class Reveal {
         if (mark) {
           for (let x = 0; x < width; x++) {
             const t = lands[x];
-            if (t >= 0 && t < width && s.hidden![row * width + x] !== 0 && cover[t] === 0 && Math.abs(seen[t] - x) <= 1) mark[y * width + x] = 255;
+            if (t >= 0 && t < width && s.hidden![row * width + x] !== 0 && cover[t] === 0 && Math.abs(seen[t] - x) <= 1)
+              mark[y * width + x] = 255;
           }
         }
         for (let x = 0; x < width; x++) {
           const from = seen[x];
-          if (from < 0) { if (from === GAP && cover[x] === 0) { tornHere[n]++; cover[x] = 1; } continue; }
+          if (from < 0) {
+            if (from === GAP && cover[x] === 0) {
+              tornHere[n]++;
+              cover[x] = 1;
+            }
+            continue;
+          }
           const i = row * width + from;
           if (mark && cover[x] === 0 && s.hidden![i] !== 0) mark[y * width + from] = 255;
           if (s.alpha === undefined || s.alpha[i] >= 128) cover[x] = 1;
@@ -119,7 +142,8 @@ export class Reveal {
       const own = this.marks[n];
       let mask: Mask = { width, height, data: own ?? new Uint8Array(width * height) };
       if (own && marginPx > 0) mask = grown(mask, Math.round(marginPx), s, width);
-      let count = 0, covers = 0;
+      let count = 0,
+        covers = 0;
       for (const v of mask.data) if (v) count++;
       for (let i = 0; i < s.rows * width; i++) if (s.alpha === undefined || s.alpha[i] > 0) covers++;
       return { id: s.id, mask, count, torn: this.torn[n], covers };
@@ -130,20 +154,52 @@ export class Reveal {
 /** Nearest first: what that covers in a view, those behind it cannot show there. */
 function surfacesOf(document: StereoPart, rasters: ShotRasters<Picture>, scale: number): Surface[] {
   const most = isDeep(rasters.picture) ? 65535 : 255;
-  const budget = (span: { near: number; far: number }): { nearPx: number; farPx: number } => ({ nearPx: parallaxOf(span.near, document.budget) * scale, farPx: parallaxOf(span.far, document.budget) * scale });
+  const budget = (span: { near: number; far: number }): { nearPx: number; farPx: number } => ({
+    nearPx: parallaxOf(span.near, document.budget) * scale,
+    farPx: parallaxOf(span.far, document.budget) * scale,
+  });
   const limit = (px: number): number => Math.max(px * scale, Math.min(px, 1));
   const plates = [...drawnPlates(document.plates)].reverse().flatMap((p): Surface[] => {
     const raster = rasters.plates.find((r) => r.id === p.id);
-    return raster ? [{ id: p.id, top: raster.top, rows: raster.depth.height, ...coverOf(raster.picture, most), depth: raster.depth.data, hidden: raster.hidden?.data, tear: limit(p.tearPx ?? document.tearPx), ...budget(p.depth) }] : [];
+    return raster
+      ? [
+          {
+            id: p.id,
+            top: raster.top,
+            rows: raster.depth.height,
+            ...coverOf(raster.picture, most),
+            depth: raster.depth.data,
+            hidden: raster.hidden?.data,
+            tear: limit(p.tearPx ?? document.tearPx),
+            ...budget(p.depth),
+          },
+        ]
+      : [];
   });
-  return [...plates, { id: null, top: 0, rows: rasters.picture.height, alpha: undefined, spans: new Int32Array(0), depth: rasters.depth.data, hidden: rasters.hole?.data, tear: limit(document.tearPx), ...budget(document.depth) }];
+  return [
+    ...plates,
+    {
+      id: null,
+      top: 0,
+      rows: rasters.picture.height,
+      alpha: undefined,
+      spans: new Int32Array(0),
+      depth: rasters.depth.data,
+      hidden: rasters.hole?.data,
+      tear: limit(document.tearPx),
+      ...budget(document.depth),
+    },
+  ];
 }
 
 /** A plate's coverage as 8 bits, and where in each row it begins and ends. */
 function coverOf({ width, height, data }: Picture, most: number): { alpha: Uint8Array; spans: Int32Array } {
-  const alpha = new Uint8Array(width * height), spans = new Int32Array(height * 2), half = most / 255;
+  const alpha = new Uint8Array(width * height),
+    spans = new Int32Array(height * 2),
+    half = most / 255;
   for (let y = 0, i = 0; y < height; y++) {
-    let first = -1, end = 0;
+    let first = -1,
+      end = 0;
     for (let x = 0; x < width; x++, i++) {
       const a = data[i * 4 + 3];
       if (a === 0) continue;
@@ -157,25 +213,38 @@ function coverOf({ width, height, data }: Picture, most: number): { alpha: Uint8
   return { alpha, spans };
 }
 
-const NOTHING = -1, GAP = -2;
+const NOTHING = -1,
+  GAP = -2;
 
 /** Which source column each target column of a row shows, and on which column each source column lands; GAP where the surface is torn open, NOTHING beside it. */
 function mapRow(s: Surface, row: number, width: number, factor: number, seen: Int32Array, lands: Int32Array): void {
   seen.fill(NOTHING);
   lands.fill(NOTHING);
-  const base = factor * s.farPx, slope = (factor * (s.nearPx - s.farPx)) / 65535, start = row * width, right = factor >= 0;
+  const base = factor * s.farPx,
+    slope = (factor * (s.nearPx - s.farPx)) / 65535,
+    start = row * width,
+    right = factor >= 0;
   // Walked so that the nearest is drawn last: left to right for an eye to the right of the source.
   const walk = right ? 1 : -1;
-  let last = Number.NaN, lastX = -1;
-  const { alpha } = s, first = alpha ? s.spans[row * 2] : 0, end = alpha ? s.spans[row * 2 + 1] : width;
+  let last = Number.NaN,
+    lastX = -1;
+  const { alpha } = s,
+    first = alpha ? s.spans[row * 2] : 0,
+    end = alpha ? s.spans[row * 2 + 1] : width;
   for (let k = first; k < end; k++) {
-    const x = right ? k : first + end - 1 - k, i = start + x;
-    if (alpha !== undefined && alpha[i] === 0) { last = Number.NaN; continue; }
-    const at = x + base + slope * s.depth[i], target = Math.round(at);
+    const x = right ? k : first + end - 1 - k,
+      i = start + x;
+    if (alpha !== undefined && alpha[i] === 0) {
+      last = Number.NaN;
+      continue;
+    }
+    const at = x + base + slope * s.depth[i],
+      target = Math.round(at);
     lands[x] = target;
     if (!Number.isNaN(last)) {
       // Joined to the one before, the columns between belong to both; torn, they stay open unless something else shows there.
-      const joined = Math.abs(at - last - walk) <= s.tear * Math.abs(factor) + 1e-9, from = Math.round(last);
+      const joined = Math.abs(at - last - walk) <= s.tear * Math.abs(factor) + 1e-9,
+        from = Math.round(last);
       if (joined ? Math.abs(target - from) > 1 : (target - from) * walk > 1) {
         const step = target >= from ? 1 : -1;
         for (let t = from + step; t !== target; t += step) {
@@ -193,19 +262,36 @@ function mapRow(s: Surface, row: number, width: number, factor: number, seen: In
 
 /** A map grown by a margin, within what is hidden. */
 function grown({ width, height, data }: Mask, margin: number, s: Surface, w: number): Mask {
-  const across = new Uint8Array(data.length), out = new Uint8Array(data.length);
+  const across = new Uint8Array(data.length),
+    out = new Uint8Array(data.length);
   for (let y = 0; y < height; y++) {
     let until = -1;
-    for (let x = 0; x < width; x++) { if (data[y * width + x]) until = x + margin; if (x <= until) across[y * width + x] = 255; }
+    for (let x = 0; x < width; x++) {
+      if (data[y * width + x]) until = x + margin;
+      if (x <= until) across[y * width + x] = 255;
+    }
     until = width;
-    for (let x = width - 1; x >= 0; x--) { if (data[y * width + x]) until = x - margin; if (x >= until) across[y * width + x] = 255; }
+    for (let x = width - 1; x >= 0; x--) {
+      if (data[y * width + x]) until = x - margin;
+      if (x >= until) across[y * width + x] = 255;
+    }
   }
   for (let x = 0; x < width; x++) {
     let until = -1;
-    for (let y = 0; y < height; y++) { if (across[y * width + x]) until = y + margin; if (y <= until) out[y * width + x] = 255; }
+    for (let y = 0; y < height; y++) {
+      if (across[y * width + x]) until = y + margin;
+      if (y <= until) out[y * width + x] = 255;
+    }
     until = height;
-    for (let y = height - 1; y >= 0; y--) { if (across[y * width + x]) until = y - margin; if (y >= until) out[y * width + x] = 255; }
+    for (let y = height - 1; y >= 0; y--) {
+      if (across[y * width + x]) until = y - margin;
+      if (y >= until) out[y * width + x] = 255;
+    }
   }
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) { const row = y - s.top; if (row < 0 || row >= s.rows || !s.hidden![row * w + x]) out[y * width + x] = 0; }
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const row = y - s.top;
+      if (row < 0 || row >= s.rows || !s.hidden![row * w + x]) out[y * width + x] = 0;
+    }
   return { width, height, data: out };
 }

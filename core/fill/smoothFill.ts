@@ -12,16 +12,26 @@ const OMEGA = 1.7;
  * @param unknown 1 where to fill
  * @param sweeps relaxation at each size; the coarser ones have done the rest @default 16
  */
-export function smoothFill(values: Float32Array, unknown: Uint8Array, width: number, height: number, channels: number, sweeps = 16): void {
+export function smoothFill(
+  values: Float32Array,
+  unknown: Uint8Array,
+  width: number,
+  height: number,
+  channels: number,
+  sweeps = 16,
+): void {
   let count = 0;
   for (let i = 0; i < unknown.length; i++) count += unknown[i];
   if (count === 0 || count === unknown.length) return;
   // Four channels travel together; what is left of the last four stays zero.
   for (let first = 0; first < channels; first += 4) {
-    const many = Math.min(4, channels - first), four = new Float32Array(unknown.length * 4);
-    for (let i = 0; i < unknown.length; i++) for (let c = 0; c < many; c++) four[i * 4 + c] = values[i * channels + first + c];
+    const many = Math.min(4, channels - first),
+      four = new Float32Array(unknown.length * 4);
+    for (let i = 0; i < unknown.length; i++)
+      for (let c = 0; c < many; c++) four[i * 4 + c] = values[i * channels + first + c];
     solve(four, unknown, width, height, sweeps);
-    for (let i = 0; i < unknown.length; i++) if (unknown[i]) for (let c = 0; c < many; c++) values[i * channels + first + c] = four[i * 4 + c];
+    for (let i = 0; i < unknown.length; i++)
+      if (unknown[i]) for (let c = 0; c < many; c++) values[i * channels + first + c] = four[i * 4 + c];
   }
 }
 
@@ -29,11 +39,17 @@ function solve(values: Float32Array, unknown: Uint8Array, width: number, height:
   if (width > 2 || height > 2) start(values, unknown, width, height, sweeps);
   let count = 0;
   for (let i = 0; i < unknown.length; i++) count += unknown[i];
-  const k = kernels(), { at: [valuesAt, listAt], buffer } = layOut([values.byteLength, count * 4], k);
-  const held = new Float32Array(buffer, valuesAt, values.length), list = new Int32Array(buffer, listAt, count);
+  const k = kernels(),
+    {
+      at: [valuesAt, listAt],
+      buffer,
+    } = layOut([values.byteLength, count * 4], k);
+  const held = new Float32Array(buffer, valuesAt, values.length),
+    list = new Int32Array(buffer, listAt, count);
   held.set(values);
   for (let y = 0, i = 0, n = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, i++) if (unknown[i]) list[n++] = 2 * i + (x === 0 || y === 0 || x === width - 1 || y === height - 1 ? 1 : 0);
+    for (let x = 0; x < width; x++, i++)
+      if (unknown[i]) list[n++] = 2 * i + (x === 0 || y === 0 || x === width - 1 || y === height - 1 ? 1 : 0);
   }
   k.relaxPlane(valuesAt, listAt, count, width, height, sweeps, OMEGA);
   values.set(held);
@@ -41,30 +57,56 @@ function solve(values: Float32Array, unknown: Uint8Array, width: number, height:
 
 /** Solves the plane at half its size and takes that as the start. */
 function start(values: Float32Array, unknown: Uint8Array, width: number, height: number, sweeps: number): void {
-  const w = Math.ceil(width / 2), h = Math.ceil(height / 2);
-  const half = new Float32Array(w * h * 4), open = new Uint8Array(w * h);
+  const w = Math.ceil(width / 2),
+    h = Math.ceil(height / 2);
+  const half = new Float32Array(w * h * 4),
+    open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0; x < w; x++, i++) {
-      let known = 0, a = 0, b = 0, c = 0, d = 0;
+      let known = 0,
+        a = 0,
+        b = 0,
+        c = 0,
+        d = 0;
       for (let v = 2 * y; v < Math.min(height, 2 * y + 2); v++) {
         for (let j = v * width + 2 * x; j < v * width + Math.min(width, 2 * x + 2); j++) {
           if (unknown[j]) continue;
           known++;
-          a += values[j * 4]; b += values[j * 4 + 1]; c += values[j * 4 + 2]; d += values[j * 4 + 3];
+          a += values[j * 4];
+          b += values[j * 4 + 1];
+          c += values[j * 4 + 2];
+          d += values[j * 4 + 3];
         }
       }
-      if (known === 0) { open[i] = 1; continue; }
-      half[i * 4] = a / known; half[i * 4 + 1] = b / known; half[i * 4 + 2] = c / known; half[i * 4 + 3] = d / known;
+      if (known === 0) {
+        open[i] = 1;
+        continue;
+      }
+      half[i * 4] = a / known;
+      half[i * 4 + 1] = b / known;
+      half[i * 4 + 2] = c / known;
+      half[i * 4 + 3] = d / known;
     }
   }
   solve(half, open, w, h, sweeps);
   for (let y = 0, i = 0; y < height; y++) {
-    const v = Math.min(h - 1, Math.max(0, (y - 0.5) / 2)), y0 = Math.floor(v), y1 = Math.min(h - 1, y0 + 1), fy = v - y0;
+    const v = Math.min(h - 1, Math.max(0, (y - 0.5) / 2)),
+      y0 = Math.floor(v),
+      y1 = Math.min(h - 1, y0 + 1),
+      fy = v - y0;
     for (let x = 0; x < width; x++, i++) {
       if (!unknown[i]) continue;
-      const u = Math.min(w - 1, Math.max(0, (x - 0.5) / 2)), x0 = Math.floor(u), x1 = Math.min(w - 1, x0 + 1), fx = u - x0;
-      const p = (y0 * w + x0) * 4, q = (y0 * w + x1) * 4, r = (y1 * w + x0) * 4, s = (y1 * w + x1) * 4;
-      for (let c = 0; c < 4; c++) values[i * 4 + c] = (half[p + c] * (1 - fx) + half[q + c] * fx) * (1 - fy) + (half[r + c] * (1 - fx) + half[s + c] * fx) * fy;
+      const u = Math.min(w - 1, Math.max(0, (x - 0.5) / 2)),
+        x0 = Math.floor(u),
+        x1 = Math.min(w - 1, x0 + 1),
+        fx = u - x0;
+      const p = (y0 * w + x0) * 4,
+        q = (y0 * w + x1) * 4,
+        r = (y1 * w + x0) * 4,
+        s = (y1 * w + x1) * 4;
+      for (let c = 0; c < 4; c++)
+        values[i * 4 + c] =
+          (half[p + c] * (1 - fx) + half[q + c] * fx) * (1 - fy) + (half[r + c] * (1 - fx) + half[s + c] * fx) * fy;
     }
   }
 }

@@ -5,16 +5,75 @@ export interface KernelExports {
   memory: WebAssembly.Memory;
   firstFree(): number;
   renderRows(
-    src: number, depth: number, out: number, mask: number, scratch: number, nodes: number, node: number, y0: number, width: number, rows: number,
-    base: number, scale: number, tear: number, jump: number, grow: number, sign: number, direction: number, sampleBytes: number,
+    src: number,
+    depth: number,
+    out: number,
+    mask: number,
+    scratch: number,
+    nodes: number,
+    node: number,
+    y0: number,
+    width: number,
+    rows: number,
+    base: number,
+    scale: number,
+    tear: number,
+    jump: number,
+    grow: number,
+    sign: number,
+    direction: number,
+    sampleBytes: number,
   ): number;
   widestGap(): number;
   mixAnaglyph(left: number, right: number, out: number, pixels: number, matrix: number): void;
   relaxMembrane(nodes: number, end: number, sweeps: number, omega: number, sampleBytes: number): void;
-  relaxPlane(values: number, list: number, count: number, width: number, height: number, sweeps: number, omega: number): void;
-  searchPatches(picture: number, width: number, height: number, slot: number, targets: number, count: number, found: number, differences: number, may: number, back: number, widest: number, level: number, seed: number): number;
-  votePatches(colours: number, deep: number, width: number, height: number, slot: number, found: number, weights: number, pixels: number, count: number, out: number): void;
-  applyMatting(corners: number, facts: number, count: number, red: number, green: number, blue: number, values: number, out: number, width: number): void;
+  relaxPlane(
+    values: number,
+    list: number,
+    count: number,
+    width: number,
+    height: number,
+    sweeps: number,
+    omega: number,
+  ): void;
+  searchPatches(
+    picture: number,
+    width: number,
+    height: number,
+    slot: number,
+    targets: number,
+    count: number,
+    found: number,
+    differences: number,
+    may: number,
+    back: number,
+    widest: number,
+    level: number,
+    seed: number,
+  ): number;
+  votePatches(
+    colours: number,
+    deep: number,
+    width: number,
+    height: number,
+    slot: number,
+    found: number,
+    weights: number,
+    pixels: number,
+    count: number,
+    out: number,
+  ): void;
+  applyMatting(
+    corners: number,
+    facts: number,
+    count: number,
+    red: number,
+    green: number,
+    blue: number,
+    values: number,
+    out: number,
+    width: number,
+  ): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
   gatherColumns(views: number, offsets: number, out: number, width: number): void;
 }

@@ -13,9 +13,13 @@ export type ReadViewRow = (view: number, y: number, into: Uint8Array) => void;
  */
 export function* interlaceRows(plan: SheetPlan, readRow: ReadViewRow): Generator<Uint8Array, void, void> {
   const { columns, rows, views, viewWidth, viewHeight } = plan;
-  const viewBytes = viewWidth * 3, lineBytes = columns * 3;
+  const viewBytes = viewWidth * 3,
+    lineBytes = columns * 3;
   const k = ownKernels();
-  const { at: [source, offsetsAt, blended, ...lines], buffer } = layOut([viewBytes * views + 16, columns * 4, lineBytes + 16, lineBytes + 16, lineBytes + 16], k);
+  const {
+    at: [source, offsetsAt, blended, ...lines],
+    buffer,
+  } = layOut([viewBytes * views + 16, columns * 4, lineBytes + 16, lineBytes + 16, lineBytes + 16], k);
   const offsets = new Uint32Array(buffer, offsetsAt, columns);
   for (let x = 0; x < columns; x++) {
     const from = Math.min(viewWidth - 1, Math.floor(((x + 0.5) * viewWidth) / columns));
@@ -40,7 +44,10 @@ export function* interlaceRows(plan: SheetPlan, readRow: ReadViewRow): Generator
     const weight = Math.round((place - y0) * 128);
     const y1 = Math.min(viewHeight - 1, y0 + 1);
     const a = hold(y0, y1);
-    if (weight === 0) { yield out[1 + a]; continue; }
+    if (weight === 0) {
+      yield out[1 + a];
+      continue;
+    }
     k.blendRows(lines[a], lines[hold(y1, y0)], blended, lineBytes, weight);
     yield out[0];
   }

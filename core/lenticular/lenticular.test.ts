@@ -7,7 +7,10 @@ import { designSight, simulateLens } from './simulateLens';
 function sheetOf(plan: SheetPlan, views: readonly Uint8Array[]): Uint8Array {
   const out = new Uint8Array(plan.columns * plan.rows * 3);
   let y = 0;
-  for (const row of interlaceRows(plan, (v, line, into) => { into.set(views[v].subarray(line * plan.viewWidth * 3, (line + 1) * plan.viewWidth * 3)); })) out.set(row, y++ * plan.columns * 3);
+  for (const row of interlaceRows(plan, (v, line, into) => {
+    into.set(views[v].subarray(line * plan.viewWidth * 3, (line + 1) * plan.viewWidth * 3));
+  }))
+    out.set(row, y++ * plan.columns * 3);
   expect(y).toBe(plan.rows);
   return out;
 }
@@ -32,7 +35,8 @@ describe('the interlace formula', () => {
 
   test('the lens swap turns the order round', () => {
     const spec = { widthMm: 100, lpi: 60, dpi: 600, views: 5, viewWidth: 100, viewHeight: 50 };
-    const plain = planSheet(spec), swapped = planSheet({ ...spec, lensSwap: true });
+    const plain = planSheet(spec),
+      swapped = planSheet({ ...spec, lensSwap: true });
     for (let c = 0; c < 200; c++) expect(viewAtColumn(swapped, c)).toBe(4 - viewAtColumn(plain, c));
     // Without it the leftmost view lies rightmost under a lens: at 10 columns a lens, column 9.
     expect(viewAtColumn(plain, 9)).toBe(0);
@@ -54,7 +58,11 @@ describe('the interlace formula', () => {
 });
 
 describe('a sheet through the lens simulator', () => {
-  test.each([[60, 720, 12], [75.1, 720, 9], [40.37, 600, 14]])('gives flat grey views back at their design angles (%p lpi, %p dpi, %p views)', (lpi, dpi, views) => {
+  test.each([
+    [60, 720, 12],
+    [75.1, 720, 9],
+    [40.37, 600, 14],
+  ])('gives flat grey views back at their design angles (%p lpi, %p dpi, %p views)', (lpi, dpi, views) => {
     const plan = planSheet({ widthMm: 60, lpi, dpi, views, viewWidth: 50, viewHeight: 3 });
     const greys = Array.from({ length: views }, (_, v) => new Uint8Array(50 * 3 * 3).fill(10 + v * 15));
     const print = sheetOf(plan, greys);
@@ -72,11 +80,16 @@ describe('a sheet through the lens simulator', () => {
 
   test('whole columns a lens, one a view: real views come back exactly', () => {
     const chance = seeded(2);
-    const views = 12, lpi = 60, dpi = 720;
-    const lenses = 100, rows = 7;
+    const views = 12,
+      lpi = 60,
+      dpi = 720;
+    const lenses = 100,
+      rows = 7;
     // One view column a lens and one row a printed row: no resampling either way.
     const plan = planSheet({ widthMm: (lenses / lpi) * 25.4, lpi, dpi, views, viewWidth: lenses, viewHeight: rows });
-    const real = Array.from({ length: views }, () => Uint8Array.from({ length: lenses * rows * 3 }, () => Math.floor(chance() * 256)));
+    const real = Array.from({ length: views }, () =>
+      Uint8Array.from({ length: lenses * rows * 3 }, () => Math.floor(chance() * 256)),
+    );
     const print = sheetOf({ ...plan, rows }, real);
     for (let v = 0; v < views; v++) {
       const seen = simulateLens(print, { ...plan, rows }, designSight(plan, v));

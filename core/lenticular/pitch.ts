@@ -41,14 +41,19 @@ export interface SheetPlan extends SheetSpec {
  */
 export function planSheet(spec: SheetSpec): SheetPlan {
   const within = (name: string, value: number, low: number, high: number, unit: string): void => {
-    if (!(value >= low && value <= high)) throw new CoreError('bad-sheet', `${name} is ${value} ${unit}; it must lie between ${low} and ${high} ${unit}.`);
+    if (!(value >= low && value <= high))
+      throw new CoreError('bad-sheet', `${name} is ${value} ${unit}; it must lie between ${low} and ${high} ${unit}.`);
   };
   within('The sheet width', spec.widthMm, 5, 2000, 'mm');
   within('The lens pitch', spec.lpi, 5, 400, 'lpi');
   within('The printer resolution', spec.dpi, 50, 5760, 'dpi');
   within('The number of views', spec.views, 2, 200, 'views');
   const columnsPerLens = spec.dpi / spec.lpi;
-  if (columnsPerLens < 2) throw new CoreError('bad-sheet', `${spec.dpi} dpi gives only ${columnsPerLens.toFixed(2)} columns under a lens at ${spec.lpi} lpi. At least 2 are needed: use a finer printer resolution or a coarser lens.`);
+  if (columnsPerLens < 2)
+    throw new CoreError(
+      'bad-sheet',
+      `${spec.dpi} dpi gives only ${columnsPerLens.toFixed(2)} columns under a lens at ${spec.lpi} lpi. At least 2 are needed: use a finer printer resolution or a coarser lens.`,
+    );
   const columns = Math.round((spec.widthMm / 25.4) * spec.dpi);
   const rows = Math.max(1, Math.round((columns * spec.viewHeight) / spec.viewWidth));
   within('The sheet', columns * rows, 1, 2_000_000_000, 'px');

@@ -10,8 +10,16 @@ import type { SheetPlan } from './pitch';
  * @returns RGB bytes, one column a whole lens, plan.rows high
  * @throws CoreError `size-differs`
  */
-export function simulateLens(print: Uint8Array, plan: SheetPlan, sight: number): { width: number; height: number; data: Uint8Array; columns: number[] } {
-  if (print.length !== plan.columns * plan.rows * 3) throw new CoreError('size-differs', `The print has ${print.length} bytes but a sheet of ${plan.columns} × ${plan.rows} px has ${plan.columns * plan.rows * 3}.`);
+export function simulateLens(
+  print: Uint8Array,
+  plan: SheetPlan,
+  sight: number,
+): { width: number; height: number; data: Uint8Array; columns: number[] } {
+  if (print.length !== plan.columns * plan.rows * 3)
+    throw new CoreError(
+      'size-differs',
+      `The print has ${print.length} bytes but a sheet of ${plan.columns} × ${plan.rows} px has ${plan.columns * plan.rows * 3}.`,
+    );
   const columns: number[] = [];
   for (let lens = 0; ; lens++) {
     const column = Math.floor(((lens + sight - (plan.offset ?? 0)) / plan.lpi) * plan.dpi);
@@ -21,7 +29,8 @@ export function simulateLens(print: Uint8Array, plan: SheetPlan, sight: number):
   const data = new Uint8Array(columns.length * plan.rows * 3);
   for (let y = 0; y < plan.rows; y++) {
     columns.forEach((column, x) => {
-      const from = (y * plan.columns + column) * 3, to = (y * columns.length + x) * 3;
+      const from = (y * plan.columns + column) * 3,
+        to = (y * columns.length + x) * 3;
       data[to] = print[from];
       data[to + 1] = print[from + 1];
       data[to + 2] = print[from + 2];

@@ -29,15 +29,24 @@ const FEW = 2000;
 export function closedFormMatte(picture: Picture8, trimap: Mask, options: ClosedFormOptions = {}): Float32Array {
   requireSameSize('The trimap', trimap, 'the picture', picture);
   const { width, height } = trimap;
-  if (width < 3 || height < 3) throw new CoreError('too-small', `The picture is ${width} × ${height} px; a matte is solved from 3 × 3 px on.`);
-  if (options.epsilon !== undefined && !(options.epsilon >= 1e-5)) throw new CoreError('out-of-range', `Epsilon is ${options.epsilon}; it must be 1e-5 or more.`);
+  if (width < 3 || height < 3)
+    throw new CoreError('too-small', `The picture is ${width} × ${height} px; a matte is solved from 3 × 3 px on.`);
+  if (options.epsilon !== undefined && !(options.epsilon >= 1e-5))
+    throw new CoreError('out-of-range', `Epsilon is ${options.epsilon}; it must be 1e-5 or more.`);
   const alpha = new Float32Array(width * height);
   let sides = 0;
   for (let i = 0; i < alpha.length; i++) {
     const t = trimap.data[i];
-    if (t === 255) { alpha[i] = 1; sides |= 1; } else if (t === 0) sides |= 2;
+    if (t === 255) {
+      alpha[i] = 1;
+      sides |= 1;
+    } else if (t === 0) sides |= 2;
   }
-  if (sides !== 3) throw new CoreError('no-sides', `The trimap holds no pixel that is surely ${sides === 1 ? 'out (black)' : sides === 2 ? 'in (white)' : 'in or out'}. Both are needed to solve what lies between.`);
+  if (sides !== 3)
+    throw new CoreError(
+      'no-sides',
+      `The trimap holds no pixel that is surely ${sides === 1 ? 'out (black)' : sides === 2 ? 'in (white)' : 'in or out'}. Both are needed to solve what lies between.`,
+    );
   const level = cropToBand(picture, trimap);
   if (!level) return alpha;
   const solved = solveLevel(level, options);
@@ -52,6 +61,13 @@ export function closedFormMatte(picture: Picture8, trimap: Mask, options: Closed
 
 function solveLevel(level: MattingLevel, options: ClosedFormOptions): Float32Array {
   const smaller = level.count > FEW ? halve(level) : undefined;
-  const start = smaller ? enlarge(solveLevel(smaller, { ...options, onProgress: undefined }), smaller, level) : level.start.slice();
-  return new MattingSystem(level, options.epsilon ?? 1e-5).solve(start, options.accuracy ?? 1e-3, options.iterations ?? 400, options.onProgress);
+  const start = smaller
+    ? enlarge(solveLevel(smaller, { ...options, onProgress: undefined }), smaller, level)
+    : level.start.slice();
+  return new MattingSystem(level, options.epsilon ?? 1e-5).solve(
+    start,
+    options.accuracy ?? 1e-3,
+    options.iterations ?? 400,
+    options.onProgress,
+  );
 }

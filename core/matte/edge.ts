@@ -6,14 +6,19 @@ import { blurMask } from '../raster/gaussian';
 import type { Mask } from '../raster/picture';
 
 function requireWithin(name: string, value: number, low: number, high: number): void {
-  if (!(value >= low && value <= high)) throw new CoreError('out-of-range', `${name} is ${value} px; it must lie between ${low} and ${high} px.`);
+  if (!(value >= low && value <= high))
+    throw new CoreError('out-of-range', `${name} is ${value} px; it must lie between ${low} and ${high} px.`);
 }
 
 /** Works on the part of a matte that is covered and what lies within `reach` px of it; beyond that nothing is, and stays so. */
 function withinReach(matte: Mask, reach: number, work: (part: Mask) => Mask): Mask {
-  const { width, height, data } = matte, out = new Uint8Array(width * height), around = boundsOf(width, height, (i) => data[i] > 0, Math.ceil(reach) + 1);
+  const { width, height, data } = matte,
+    out = new Uint8Array(width * height),
+    around = boundsOf(width, height, (i) => data[i] > 0, Math.ceil(reach) + 1);
   if (!around) return { width, height, data: out };
-  const { left, top, right, bottom } = around, w = right - left, h = bottom - top;
+  const { left, top, right, bottom } = around,
+    w = right - left,
+    h = bottom - top;
   const done = work(cropPlane(matte, around));
   for (let y = 0; y < h; y++) out.set(done.data.subarray(y * w, (y + 1) * w), (top + y) * width + left);
   return { width, height, data: out };
@@ -30,7 +35,8 @@ export function offsetEdge(matte: Mask, px: number): Mask {
 }
 
 function moved({ width, height, data: cover }: Mask, px: number): Mask {
-  const inside = distanceTo({ width, height, data: cover }), outside = distanceTo({ width, height, data: cover }, true);
+  const inside = distanceTo({ width, height, data: cover }),
+    outside = distanceTo({ width, height, data: cover }, true);
   const data = new Uint8Array(inside.length);
   for (let i = 0; i < data.length; i++) {
     // The edge lies half a pixel off the outermost centres.
@@ -44,7 +50,9 @@ function moved({ width, height, data: cover }: Mask, px: number): Mask {
 /** Softens a matte's edge by a Gaussian of standard deviation `px`. @throws CoreError `out-of-range` beyond 200 px */
 export function feather(matte: Mask, px: number): Mask {
   requireWithin('The feather', px, 0, 200);
-  return px === 0 ? { ...matte, data: matte.data.slice() } : withinReach(matte, 3 * px + 1, (part) => blurMask(part, px));
+  return px === 0
+    ? { ...matte, data: matte.data.slice() }
+    : withinReach(matte, 3 * px + 1, (part) => blurMask(part, px));
 }
 
 /** Evens out an edge: corners and steps smaller than `px` go, the edge stays as sharp as it was. @throws CoreError `out-of-range` */
@@ -54,7 +62,8 @@ export function smoothEdge(matte: Mask, px: number): Mask {
   const { width, height, data } = withinReach(matte, 3 * px + 1, (part) => blurMask(part, px));
   // An edge blurred by sigma rises by 255 / (sigma sqrt(2 pi)) a pixel at its middle; this much steeper it takes one pixel again.
   const steeper = Math.max(1, px * Math.sqrt(2 * Math.PI));
-  for (let i = 0; i < data.length; i++) data[i] = Math.min(255, Math.max(0, Math.round((data[i] - 127.5) * steeper + 127.5)));
+  for (let i = 0; i < data.length; i++)
+    data[i] = Math.min(255, Math.max(0, Math.round((data[i] - 127.5) * steeper + 127.5)));
   return { width, height, data };
 }
 

@@ -2,7 +2,8 @@ import { CoreError } from '../error';
 import { emptyPicture, isDeep, type Picture } from '../raster/picture';
 
 /** Keeps the equations solvable where coverage does not change; and how strongly a change of coverage frees the colour. */
-const REGULAR = 1e-5, GRADIENT = 1;
+const REGULAR = 1e-5,
+  GRADIENT = 1;
 
 /**
  * The picture as it would be without the old background: in half-covered pixels the colour of the thing itself, elsewhere as it
@@ -15,28 +16,41 @@ const REGULAR = 1e-5, GRADIENT = 1;
  * @throws CoreError `size-differs`
  */
 export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Array): P {
-  const { width, height, data } = picture, most = isDeep(picture) ? 65535 : 255;
-  if (alpha.length !== width * height) throw new CoreError('size-differs', `The matte has ${alpha.length} values but the picture ${width} × ${height} px. Both must have the same size.`);
+  const { width, height, data } = picture,
+    most = isDeep(picture) ? 65535 : 255;
+  if (alpha.length !== width * height)
+    throw new CoreError(
+      'size-differs',
+      `The matte has ${alpha.length} values but the picture ${width} × ${height} px. Both must have the same size.`,
+    );
   const image = new Float32Array(width * height * 3);
   for (let i = 0; i < alpha.length; i++) for (let c = 0; c < 3; c++) image[i * 3 + c] = data[i * 4 + c] / most;
   let { front, back } = meanColours(image, alpha);
-  let w = 1, h = 1;
+  let w = 1,
+    h = 1;
   const levels = Math.max(1, Math.ceil(Math.log2(Math.max(width, height))));
   for (let level = 0; level <= levels; level++) {
-    const nextW = Math.round(width ** (level / levels)), nextH = Math.round(height ** (level / levels));
+    const nextW = Math.round(width ** (level / levels)),
+      nextH = Math.round(height ** (level / levels));
     front = resize(front, w, h, nextW, nextH);
     back = resize(back, w, h, nextW, nextH);
     w = nextW;
     h = nextH;
-    const small = level === levels ? { image, alpha } : { image: resize(image, width, height, w, h), alpha: resizePlane(alpha, width, height, w, h) };
+    const small =
+      level === levels
+        ? { image, alpha }
+        : { image: resize(image, width, height, w, h), alpha: resizePlane(alpha, width, height, w, h) };
     // Small levels settle in ten turns; large ones begin nearly right, and need to be right around the edge only.
     const where = w * h > ALL ? aroundEdges(small.alpha, w, h) : undefined;
-    for (let turn = 0; turn < (w <= 32 && h <= 32 ? 10 : 2); turn++) relax(small.image, small.alpha, front, back, w, h, where);
+    for (let turn = 0; turn < (w <= 32 && h <= 32 ? 10 : 2); turn++)
+      relax(small.image, small.alpha, front, back, w, h, where);
   }
   const out = emptyPicture(picture, width, height);
   for (let i = 0; i < alpha.length; i++) {
     const a = alpha[i];
-    for (let c = 0; c < 3; c++) out.data[i * 4 + c] = a > 0 && a < 1 ? Math.round(most * Math.min(1, Math.max(0, front[i * 3 + c]))) : data[i * 4 + c];
+    for (let c = 0; c < 3; c++)
+      out.data[i * 4 + c] =
+        a > 0 && a < 1 ? Math.round(most * Math.min(1, Math.max(0, front[i * 3 + c]))) : data[i * 4 + c];
     out.data[i * 4 + 3] = Math.round(a * most);
   }
   return out;
@@ -44,11 +58,17 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
 
 /** Mean colours of what is covered and of what is not. */
 function meanColours(image: Float32Array, alpha: Float32Array): { front: Float32Array; back: Float32Array } {
-  const front = new Float64Array(4), back = new Float64Array(4);
+  const front = new Float64Array(4),
+    back = new Float64Array(4);
   for (let i = 0; i < alpha.length; i++) {
-    const a = alpha[i], b = 1 - a;
-    front[3] += a; back[3] += b;
-    for (let c = 0; c < 3; c++) { front[c] += a * image[i * 3 + c]; back[c] += b * image[i * 3 + c]; }
+    const a = alpha[i],
+      b = 1 - a;
+    front[3] += a;
+    back[3] += b;
+    for (let c = 0; c < 3; c++) {
+      front[c] += a * image[i * 3 + c];
+      back[c] += b * image[i * 3 + c];
+    }
   }
   const mean = (sum: Float64Array): Float32Array => Float32Array.from(sum.subarray(0, 3), (v) => v / (sum[3] + 1e-9));
   return { front: mean(front), back: mean(back) };
@@ -61,7 +81,9 @@ function resize(from: Float32Array, w: number, h: number, nextW: number, nextH: 
     const row = Math.min(h - 1, Math.floor((y * h) / nextH)) * w;
     for (let x = 0; x < nextW; x++, o += 3) {
       const i = (row + Math.min(w - 1, Math.floor((x * w) / nextW))) * 3;
-      out[o] = from[i]; out[o + 1] = from[i + 1]; out[o + 2] = from[i + 2];
+      out[o] = from[i];
+      out[o + 1] = from[i + 1];
+      out[o + 2] = from[i + 2];
     }
   }
   return out;
@@ -77,11 +99,13 @@ function resizePlane(from: Float32Array, w: number, h: number, nextW: number, ne
 }
 
 /** Levels of no more pixels are worked on everywhere; and how far around the edge larger ones are: two turns carry colour two pixels far. */
-const ALL = 128 * 128, AROUND = 3;
+const ALL = 128 * 128,
+  AROUND = 3;
 
 /** 1 no farther than AROUND from where coverage changes or is partial. */
 function aroundEdges(alpha: Float32Array, w: number, h: number): Uint8Array {
-  const across = new Uint8Array(w * h), out = new Uint8Array(w * h);
+  const across = new Uint8Array(w * h),
+    out = new Uint8Array(w * h);
   for (let y = 0; y < h; y++) {
     for (let x = 0, i = y * w; x < w; x++, i++) {
       const a = alpha[i];
@@ -90,29 +114,79 @@ function aroundEdges(alpha: Float32Array, w: number, h: number): Uint8Array {
     }
   }
   for (let y = 0; y < h; y++) {
-    const first = Math.max(0, y - AROUND) * w, end = Math.min(h, y + AROUND + 1) * w;
-    for (let x = 0, i = y * w; x < w; x++, i++) for (let j = first + x; j < end; j += w) if (across[j]) { out[i] = 1; break; }
+    const first = Math.max(0, y - AROUND) * w,
+      end = Math.min(h, y + AROUND + 1) * w;
+    for (let x = 0, i = y * w; x < w; x++, i++)
+      for (let j = first + x; j < end; j += w)
+        if (across[j]) {
+          out[i] = 1;
+          break;
+        }
   }
   return out;
 }
 
 /** One turn in place, over all pixels or those marked: foreground and background of each from two equations. */
-function relax(image: Float32Array, alpha: Float32Array, front: Float32Array, back: Float32Array, w: number, h: number, where: Uint8Array | undefined): void {
+function relax(
+  image: Float32Array,
+  alpha: Float32Array,
+  front: Float32Array,
+  back: Float32Array,
+  w: number,
+  h: number,
+  where: Uint8Array | undefined,
+): void {
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0; x < w; x++, i++) {
       if (where?.[i] === 0) continue;
-      const a = alpha[i], b = 1 - a;
-      let ff = a * a, bb = b * b, fr = 0, fg = 0, fb = 0, br = 0, bg = 0, bl = 0;
+      const a = alpha[i],
+        b = 1 - a;
+      let ff = a * a,
+        bb = b * b,
+        fr = 0,
+        fg = 0,
+        fb = 0,
+        br = 0,
+        bg = 0,
+        bl = 0;
       const fb0 = a * b;
       for (let n = 0; n < 4; n++) {
-        const j = n === 0 ? (x > 0 ? i - 1 : i) : n === 1 ? (x < w - 1 ? i + 1 : i) : n === 2 ? (y > 0 ? i - w : i) : y < h - 1 ? i + w : i;
+        const j =
+          n === 0
+            ? x > 0
+              ? i - 1
+              : i
+            : n === 1
+              ? x < w - 1
+                ? i + 1
+                : i
+              : n === 2
+                ? y > 0
+                  ? i - w
+                  : i
+                : y < h - 1
+                  ? i + w
+                  : i;
         const d = REGULAR + GRADIENT * Math.abs(a - alpha[j]);
-        ff += d; bb += d;
-        fr += d * front[j * 3]; fg += d * front[j * 3 + 1]; fb += d * front[j * 3 + 2];
-        br += d * back[j * 3]; bg += d * back[j * 3 + 1]; bl += d * back[j * 3 + 2];
+        ff += d;
+        bb += d;
+        fr += d * front[j * 3];
+        fg += d * front[j * 3 + 1];
+        fb += d * front[j * 3 + 2];
+        br += d * back[j * 3];
+        bg += d * back[j * 3 + 1];
+        bl += d * back[j * 3 + 2];
       }
-      const inverse = 1 / (ff * bb - fb0 * fb0), p = i * 3;
-      const sides = [a * image[p] + fr, a * image[p + 1] + fg, a * image[p + 2] + fb, b * image[p] + br, b * image[p + 1] + bg, b * image[p + 2] + bl];
+      const inverse = 1 / (ff * bb - fb0 * fb0),
+        p = i * 3;
+      const sides = [
+        a * image[p] + fr,
+        a * image[p + 1] + fg,
+        a * image[p + 2] + fb,
+        b * image[p] + br,
+        b * image[p + 1] + bg,
+        b * image[p + 2] + bl,
+      ];
       for (let c = 0; c < 3; c++) {
         front[p + c] = Math.min(1, Math.max(0, inverse * (bb * sides[c] - fb0 * sides[c + 3])));
         back[p + c] = Math.min(1, Math.max(0, inverse * (ff * sides[c + 3] - fb0 * sides[c])));

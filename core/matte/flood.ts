@@ -20,19 +20,30 @@ export interface FloodSeed {
  */
 export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
   const { width, height, data } = picture;
-  const sx = Math.floor(seed.x), sy = Math.floor(seed.y), reach = seed.reach ?? 0;
-  if (!(sx >= 0 && sy >= 0 && sx < width && sy < height)) throw new CoreError('outside', `The seed (${seed.x}, ${seed.y}) lies outside the picture of ${width} × ${height} px.`);
+  const sx = Math.floor(seed.x),
+    sy = Math.floor(seed.y),
+    reach = seed.reach ?? 0;
+  if (!(sx >= 0 && sy >= 0 && sx < width && sy < height))
+    throw new CoreError(
+      'outside',
+      `The seed (${seed.x}, ${seed.y}) lies outside the picture of ${width} × ${height} px.`,
+    );
   const mean = [0, 0, 0];
   let n = 0;
   for (let y = Math.max(0, sy - reach); y <= Math.min(height - 1, sy + reach); y++) {
-    for (let x = Math.max(0, sx - reach); x <= Math.min(width - 1, sx + reach); x++, n++) for (let c = 0; c < 3; c++) mean[c] += data[(y * width + x) * 4 + c];
+    for (let x = Math.max(0, sx - reach); x <= Math.min(width - 1, sx + reach); x++, n++)
+      for (let c = 0; c < 3; c++) mean[c] += data[(y * width + x) * 4 + c];
   }
   const [r, g, b] = mean.map((v) => v / n);
   const own = new Uint8Array(width * height);
-  for (let i = 0; i < own.length; i++) own[i] = Math.round(Math.max(Math.abs(data[i * 4] - r), Math.abs(data[i * 4 + 1] - g), Math.abs(data[i * 4 + 2] - b)));
+  for (let i = 0; i < own.length; i++)
+    own[i] = Math.round(
+      Math.max(Math.abs(data[i * 4] - r), Math.abs(data[i * 4 + 1] - g), Math.abs(data[i * 4 + 2] - b)),
+    );
   if (seed.connected === false) return { width, height, data: own };
 
-  const needed = new Uint8Array(own.length).fill(255), done = new Uint8Array(own.length);
+  const needed = new Uint8Array(own.length).fill(255),
+    done = new Uint8Array(own.length);
   const buckets: number[][] = Array.from({ length: 256 }, () => []);
   const start = sy * width + sx;
   needed[start] = own[start];
@@ -41,7 +52,8 @@ export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
     const bucket = buckets[level];
     // The bucket may grow while it is walked: neighbours that need no more than this level join it.
     for (let at = 0; at < bucket.length; at++) {
-      const i = bucket[at], x = i % width;
+      const i = bucket[at],
+        x = i % width;
       if (done[i]) continue;
       done[i] = 1;
       const visit = (j: number): void => {

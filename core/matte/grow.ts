@@ -2,7 +2,8 @@ import { CoreError } from '../error';
 import { requireSameSize, type Mask, type Picture8 } from '../raster/picture';
 
 /** Cells to a side of the cube of colours. */
-const CELLS = 64, STEP = 256 / CELLS;
+const CELLS = 64,
+  STEP = 256 / CELLS;
 /** A cell must hold this share of the choice to count as one of its colours: stray pixels must not open the way. */
 const RARE = 0.0005;
 
@@ -15,12 +16,21 @@ const RARE = 0.0005;
  */
 export function growToSimilar(picture: Picture8, choice: Mask, tolerance: number, reach: number): Mask {
   requireSameSize('The choice', choice, 'the picture', picture);
-  if (!(tolerance >= 0 && tolerance <= 255)) throw new CoreError('out-of-range', `The tolerance is ${tolerance}; it must lie between 0 and 255.`);
-  const { width, height } = choice, { data } = picture;
+  if (!(tolerance >= 0 && tolerance <= 255))
+    throw new CoreError('out-of-range', `The tolerance is ${tolerance}; it must lie between 0 and 255.`);
+  const { width, height } = choice,
+    { data } = picture;
   const counts = new Uint32Array(CELLS ** 3);
   let total = 0;
-  const cell = (i: number): number => ((data[i * 4] / STEP) | 0) * CELLS * CELLS + ((data[i * 4 + 1] / STEP) | 0) * CELLS + ((data[i * 4 + 2] / STEP) | 0);
-  for (let i = 0; i < choice.data.length; i++) if (choice.data[i] >= 128) { counts[cell(i)]++; total++; }
+  const cell = (i: number): number =>
+    ((data[i * 4] / STEP) | 0) * CELLS * CELLS +
+    ((data[i * 4 + 1] / STEP) | 0) * CELLS +
+    ((data[i * 4 + 2] / STEP) | 0);
+  for (let i = 0; i < choice.data.length; i++)
+    if (choice.data[i] >= 128) {
+      counts[cell(i)]++;
+      total++;
+    }
   const out = choice.data.slice();
   if (total === 0 || reach <= 0) return { width, height, data: out };
   const near = Uint8Array.from(counts, (n) => (n > 0 && n >= RARE * total ? 1 : 0));
@@ -30,7 +40,12 @@ export function growToSimilar(picture: Picture8, choice: Mask, tolerance: number
   for (let i = 0; i < out.length; i++) if (out[i] >= 128) front.push(i);
   for (let step = 0; step < steps && front.length > 0; step++) {
     const next: number[] = [];
-    const visit = (j: number): void => { if (out[j] < 128 && near[cell(j)]) { out[j] = 255; next.push(j); } };
+    const visit = (j: number): void => {
+      if (out[j] < 128 && near[cell(j)]) {
+        out[j] = 255;
+        next.push(j);
+      }
+    };
     for (const i of front) {
       const x = i % width;
       if (x > 0) visit(i - 1);

@@ -15,7 +15,10 @@ export class MattingSystem {
   private readonly facts: Float32Array;
   private readonly diagonal: Float32Array;
 
-  constructor(private readonly level: MattingLevel, epsilon: number) {
+  constructor(
+    private readonly level: MattingLevel,
+    epsilon: number,
+  ) {
     const { width, height, unsure } = level;
     const taken = new Uint8Array(width * height);
     let count = 0;
@@ -23,7 +26,11 @@ export class MattingSystem {
       for (let x = 0; x < width; x++, i++) {
         if (!unsure[i]) continue;
         for (let v = Math.max(0, y - 2); v <= Math.min(height - 3, y); v++) {
-          for (let u = Math.max(0, x - 2); u <= Math.min(width - 3, x); u++) if (!taken[v * width + u]) { taken[v * width + u] = 1; count++; }
+          for (let u = Math.max(0, x - 2); u <= Math.min(width - 3, x); u++)
+            if (!taken[v * width + u]) {
+              taken[v * width + u] = 1;
+              count++;
+            }
         }
       }
     }
@@ -37,42 +44,88 @@ export class MattingSystem {
   private learn(corner: number, n: number, epsilon: number): void {
     const { red, green, blue, width } = this.level;
     this.corners[n] = corner;
-    let r = 0, g = 0, b = 0, rr = 0, rg = 0, rb = 0, gg = 0, gb = 0, bb = 0;
-    for (let y = 0; y < 3; y++) for (let i = corner + y * width; i < corner + y * width + 3; i++) { r += red[i]; g += green[i]; b += blue[i]; }
+    let r = 0,
+      g = 0,
+      b = 0,
+      rr = 0,
+      rg = 0,
+      rb = 0,
+      gg = 0,
+      gb = 0,
+      bb = 0;
+    for (let y = 0; y < 3; y++)
+      for (let i = corner + y * width; i < corner + y * width + 3; i++) {
+        r += red[i];
+        g += green[i];
+        b += blue[i];
+      }
     const sums = [r, g, b];
     for (let y = 0; y < 3; y++) {
       for (let i = corner + y * width; i < corner + y * width + 3; i++) {
-        const u = (WINDOW * red[i] - r) / SCALE, v = (WINDOW * green[i] - g) / SCALE, w = (WINDOW * blue[i] - b) / SCALE;
-        rr += u * u; rg += u * v; rb += u * w; gg += v * v; gb += v * w; bb += w * w;
+        const u = (WINDOW * red[i] - r) / SCALE,
+          v = (WINDOW * green[i] - g) / SCALE,
+          w = (WINDOW * blue[i] - b) / SCALE;
+        rr += u * u;
+        rg += u * v;
+        rb += u * w;
+        gg += v * v;
+        gb += v * w;
+        bb += w * w;
       }
     }
     const e = epsilon / WINDOW;
-    rr = rr / WINDOW + e; gg = gg / WINDOW + e; bb = bb / WINDOW + e; rg /= WINDOW; rb /= WINDOW; gb /= WINDOW;
+    rr = rr / WINDOW + e;
+    gg = gg / WINDOW + e;
+    bb = bb / WINDOW + e;
+    rg /= WINDOW;
+    rb /= WINDOW;
+    gb /= WINDOW;
     const det = rr * (gg * bb - gb * gb) - rg * (rg * bb - gb * rb) + rb * (rg * gb - gg * rb);
-    const irr = (gg * bb - gb * gb) / det, irg = (rb * gb - rg * bb) / det, irb = (rg * gb - rb * gg) / det;
-    const igg = (rr * bb - rb * rb) / det, igb = (rg * rb - rr * gb) / det, ibb = (rr * gg - rg * rg) / det;
+    const irr = (gg * bb - gb * gb) / det,
+      irg = (rb * gb - rg * bb) / det,
+      irb = (rg * gb - rb * gg) / det;
+    const igg = (rr * bb - rb * rb) / det,
+      igb = (rg * rb - rr * gb) / det,
+      ibb = (rr * gg - rg * rg) / det;
     this.facts.set([...sums, ...[irr, irg, irb, igg, igb, ibb].map((v) => v / (SCALE * SCALE))], n * 9);
     for (let y = 0; y < 3; y++) {
       for (let i = corner + y * width; i < corner + y * width + 3; i++) {
-        const u = (WINDOW * red[i] - r) / SCALE, v = (WINDOW * green[i] - g) / SCALE, w = (WINDOW * blue[i] - b) / SCALE;
-        this.diagonal[i] += 1 - (1 + u * u * irr + v * v * igg + w * w * ibb + 2 * (u * v * irg + u * w * irb + v * w * igb)) / WINDOW;
+        const u = (WINDOW * red[i] - r) / SCALE,
+          v = (WINDOW * green[i] - g) / SCALE,
+          w = (WINDOW * blue[i] - b) / SCALE;
+        this.diagonal[i] +=
+          1 - (1 + u * u * irr + v * v * igg + w * w * ibb + 2 * (u * v * irg + u * w * irb + v * w * igb)) / WINDOW;
       }
     }
   }
 
   /** Conjugate gradients on the unsure pixels from `alpha` on, which is changed and returned. */
   solve(alpha: Float32Array, accuracy: number, iterations: number, onProgress?: (share: number) => void): Float32Array {
-    const { diagonal, corners, facts, level: { width, height, unsure, count, red, green, blue } } = this;
-    const n = width * height, plane = n * 4 + 64;
+    const {
+      diagonal,
+      corners,
+      facts,
+      level: { width, height, unsure, count, red, green, blue },
+    } = this;
+    const n = width * height,
+      plane = n * 4 + 64;
     const k = ownKernels();
-    const { at: [cornersAt, factsAt, redAt, greenAt, blueAt, directionAt, productAt], buffer } = layOut([corners.length * 4, facts.length * 4, plane, plane, plane, plane, plane], k);
+    const {
+      at: [cornersAt, factsAt, redAt, greenAt, blueAt, directionAt, productAt],
+      buffer,
+    } = layOut([corners.length * 4, facts.length * 4, plane, plane, plane, plane, plane], k);
     new Int32Array(buffer, cornersAt, corners.length).set(corners);
     new Float32Array(buffer, factsAt, facts.length).set(facts);
-    for (const [at, colours] of [[redAt, red], [greenAt, green], [blueAt, blue]] as const) {
+    for (const [at, colours] of [
+      [redAt, red],
+      [greenAt, green],
+      [blueAt, blue],
+    ] as const) {
       const to = new Float32Array(buffer, at, n);
       for (let i = 0; i < n; i++) to[i] = WINDOW * colours[i];
     }
-    const direction = new Float32Array(buffer, directionAt, n), product = new Float32Array(buffer, productAt, n);
+    const direction = new Float32Array(buffer, directionAt, n),
+      product = new Float32Array(buffer, productAt, n);
     const apply = (): void => {
       product.fill(0);
       k.applyMatting(cornersAt, factsAt, corners.length, redAt, greenAt, blueAt, directionAt, productAt, width);
@@ -82,10 +135,13 @@ export class MattingSystem {
     direction.set(alpha);
     apply();
     direction.fill(0);
-    const residual = new Float32Array(count), inverse = new Float32Array(count);
-    let rz = 0, first = 0;
+    const residual = new Float32Array(count),
+      inverse = new Float32Array(count);
+    let rz = 0,
+      first = 0;
     for (let m = 0; m < count; m++) {
-      const i = index[m], r = -product[i];
+      const i = index[m],
+        r = -product[i];
       inverse[m] = 1 / Math.max(diagonal[i], 1e-6);
       residual[m] = r;
       direction[i] = r * inverse[m];
@@ -95,10 +151,14 @@ export class MattingSystem {
     for (let turn = 0; turn < iterations && rz > 0; turn++) {
       apply();
       let curvature = 0;
-      for (let m = 0; m < count; m++) { const i = index[m]; curvature += direction[i] * product[i]; }
+      for (let m = 0; m < count; m++) {
+        const i = index[m];
+        curvature += direction[i] * product[i];
+      }
       if (!(curvature > 0)) break;
       const step = rz / curvature;
-      let next = 0, length = 0;
+      let next = 0,
+        length = 0;
       for (let m = 0; m < count; m++) {
         const i = index[m];
         alpha[i] += step * direction[i];
@@ -109,7 +169,10 @@ export class MattingSystem {
       if (length <= first * accuracy * accuracy) break;
       const keep = next / rz;
       rz = next;
-      for (let m = 0; m < count; m++) { const i = index[m]; direction[i] = residual[m] * inverse[m] + keep * direction[i]; }
+      for (let m = 0; m < count; m++) {
+        const i = index[m];
+        direction[i] = residual[m] * inverse[m] + keep * direction[i];
+      }
       if (onProgress && turn % 8 === 7) onProgress(Math.min(1, Math.log(first / length) / (-2 * Math.log(accuracy))));
     }
     return alpha;

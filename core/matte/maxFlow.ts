@@ -1,5 +1,9 @@
-const NONE = -1, TERMINAL = -2, ORPHAN = -3;
-const FREE = 0, SOURCE = 1, SINK = 2;
+const NONE = -1,
+  TERMINAL = -2,
+  ORPHAN = -3;
+const FREE = 0,
+  SOURCE = 1,
+  SINK = 2;
 
 /**
  * A graph between a source and a sink whose cheapest cut is found by maximum flow with two search trees.
@@ -28,7 +32,10 @@ export class FlowGraph {
   private readonly orphans: number[] = [];
 
   /** @param edges most edges that will be added */
-  constructor(readonly nodes: number, edges: number) {
+  constructor(
+    readonly nodes: number,
+    edges: number,
+  ) {
     this.first = new Int32Array(nodes).fill(NONE);
     this.head = new Int32Array(edges * 2);
     this.next = new Int32Array(edges * 2);
@@ -43,7 +50,9 @@ export class FlowGraph {
   }
 
   /** Adds to what it costs to cut a node from the source (it ends on the sink's side) and from the sink. */
-  addTerminal(node: number, fromSource: number, toSink: number): void { this.terminal[node] += fromSource - toSink; }
+  addTerminal(node: number, fromSource: number, toSink: number): void {
+    this.terminal[node] += fromSource - toSink;
+  }
 
   /** Adds an edge that costs `capacity` to cut, in both directions. */
   addEdge(a: number, b: number, capacity: number): void {
@@ -60,7 +69,9 @@ export class FlowGraph {
   }
 
   /** True where a node stands on the source's side of the cut; what the cut leaves free counts as the sink's. */
-  onSourceSide(node: number): boolean { return this.tree[node] === SOURCE; }
+  onSourceSide(node: number): boolean {
+    return this.tree[node] === SOURCE;
+  }
 
   /** Finds the cheapest cut. */
   solve(): void {
@@ -95,7 +106,10 @@ export class FlowGraph {
         }
       }
       this.time++;
-      if (bridge === NONE) { node = this.takeActive(); continue; }
+      if (bridge === NONE) {
+        node = this.takeActive();
+        continue;
+      }
       this.augment(bridge);
       while (this.orphans.length > 0) this.adopt(this.orphans.pop() as number);
       // The same node may have more paths, if it still belongs to a tree.
@@ -133,46 +147,77 @@ export class FlowGraph {
     left[bridge] -= push;
     left[bridge ^ 1] += push;
     for (n = head[bridge ^ 1]; parent[n] !== TERMINAL;) {
-      const arc = parent[n], up = head[arc];
+      const arc = parent[n],
+        up = head[arc];
       left[arc] += push;
       left[arc ^ 1] -= push;
-      if (left[arc ^ 1] === 0) { parent[n] = ORPHAN; orphans.push(n); }
+      if (left[arc ^ 1] === 0) {
+        parent[n] = ORPHAN;
+        orphans.push(n);
+      }
       n = up;
     }
     terminal[n] -= push;
-    if (terminal[n] === 0) { parent[n] = ORPHAN; orphans.push(n); }
+    if (terminal[n] === 0) {
+      parent[n] = ORPHAN;
+      orphans.push(n);
+    }
     for (n = head[bridge]; parent[n] !== TERMINAL;) {
-      const arc = parent[n], up = head[arc];
+      const arc = parent[n],
+        up = head[arc];
       left[arc ^ 1] += push;
       left[arc] -= push;
-      if (left[arc] === 0) { parent[n] = ORPHAN; orphans.push(n); }
+      if (left[arc] === 0) {
+        parent[n] = ORPHAN;
+        orphans.push(n);
+      }
       n = up;
     }
     terminal[n] += push;
-    if (terminal[n] === 0) { parent[n] = ORPHAN; orphans.push(n); }
+    if (terminal[n] === 0) {
+      parent[n] = ORPHAN;
+      orphans.push(n);
+    }
   }
 
   /** Finds an orphan a new parent of its own side that still hangs on the terminal, or sets it free with its children orphaned. */
   private adopt(node: number): void {
     const { first, next, head, left, tree, parent, stamp, distance, time } = this;
     const side = tree[node];
-    let best = NONE, shortest = Infinity;
+    let best = NONE,
+      shortest = Infinity;
     for (let arc = first[node]; arc >= 0; arc = next[arc]) {
       if (left[side === SOURCE ? arc ^ 1 : arc] === 0) continue;
       let n = head[arc];
       if (tree[n] !== side || parent[n] === NONE) continue;
       let d = 0;
       for (;;) {
-        if (stamp[n] === time) { d += distance[n]; break; }
+        if (stamp[n] === time) {
+          d += distance[n];
+          break;
+        }
         const up = parent[n];
         d++;
-        if (up === TERMINAL) { stamp[n] = time; distance[n] = 1; break; }
-        if (up === ORPHAN) { d = Infinity; break; }
+        if (up === TERMINAL) {
+          stamp[n] = time;
+          distance[n] = 1;
+          break;
+        }
+        if (up === ORPHAN) {
+          d = Infinity;
+          break;
+        }
         n = head[up];
       }
       if (d === Infinity) continue;
-      if (d < shortest) { best = arc; shortest = d; }
-      for (n = head[arc]; stamp[n] !== time; n = head[parent[n]]) { stamp[n] = time; distance[n] = d--; }
+      if (d < shortest) {
+        best = arc;
+        shortest = d;
+      }
+      for (n = head[arc]; stamp[n] !== time; n = head[parent[n]]) {
+        stamp[n] = time;
+        distance[n] = d--;
+      }
     }
     if (best !== NONE) {
       parent[node] = best;
@@ -185,7 +230,10 @@ export class FlowGraph {
       if (tree[n] !== side || parent[n] === NONE) continue;
       if (left[side === SOURCE ? arc ^ 1 : arc] > 0) this.activate(n);
       const up = parent[n];
-      if (up >= 0 && head[up] === node) { parent[n] = ORPHAN; this.orphans.push(n); }
+      if (up >= 0 && head[up] === node) {
+        parent[n] = ORPHAN;
+        this.orphans.push(n);
+      }
     }
     tree[node] = FREE;
     parent[node] = NONE;

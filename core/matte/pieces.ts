@@ -2,7 +2,12 @@ import { CoreError } from '../error';
 import type { Picture8 } from '../raster/picture';
 
 /** A picture cut into pieces of similar colour: `of` names each pixel's piece, 0 to count - 1. */
-export interface Pieces { readonly width: number; readonly height: number; readonly count: number; readonly of: Int32Array }
+export interface Pieces {
+  readonly width: number;
+  readonly height: number;
+  readonly count: number;
+  readonly of: Int32Array;
+}
 
 export interface PieceOptions {
   /** Larger pieces for larger values: how much of a difference a piece of one pixel forgives, 8-bit steps times px. @default 120 */
@@ -20,15 +25,25 @@ export interface PieceOptions {
  * @throws CoreError `bad-pieces`
  */
 export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pieces {
-  const scale = options.scale ?? 120, smallest = options.smallest ?? 20;
-  if (!(scale >= 0) || !(smallest >= 1)) throw new CoreError('bad-pieces', `Pieces cannot be made with a scale of ${scale} and a smallest size of ${smallest} px: the scale must be 0 or more, the size 1 px or more.`);
+  const scale = options.scale ?? 120,
+    smallest = options.smallest ?? 20;
+  if (!(scale >= 0) || !(smallest >= 1))
+    throw new CoreError(
+      'bad-pieces',
+      `Pieces cannot be made with a scale of ${scale} and a smallest size of ${smallest} px: the scale must be 0 or more, the size 1 px or more.`,
+    );
   const { width, height } = picture;
   const n = width * height;
   const order = sortedEdges(picture);
-  const parent = new Int32Array(n), size = new Int32Array(n).fill(1), inside = new Float32Array(n);
+  const parent = new Int32Array(n),
+    size = new Int32Array(n).fill(1),
+    inside = new Float32Array(n);
   for (let i = 0; i < n; i++) parent[i] = i;
   const find = (i: number): number => {
-    while (parent[i] !== i) { parent[i] = parent[parent[i]]; i = parent[i]; }
+    while (parent[i] !== i) {
+      parent[i] = parent[parent[i]];
+      i = parent[i];
+    }
     return i;
   };
   const join = (a: number, b: number): number => {
@@ -40,7 +55,8 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
   const { edges, weights } = order;
   for (let e = 0; e < edges.length; e++) {
     const i = edges[e] >>> 1;
-    const a = find(i), b = find(i + (edges[e] & 1 ? width : 1));
+    const a = find(i),
+      b = find(i + (edges[e] & 1 ? width : 1));
     if (a === b) continue;
     const w = weights[e];
     if (w <= inside[a] + scale / size[a] && w <= inside[b] + scale / size[b]) inside[join(a, b)] = w;
@@ -48,11 +64,13 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
   if (smallest > 1) {
     for (let e = 0; e < edges.length; e++) {
       const i = edges[e] >>> 1;
-      const a = find(i), b = find(i + (edges[e] & 1 ? width : 1));
+      const a = find(i),
+        b = find(i + (edges[e] & 1 ? width : 1));
       if (a !== b && (size[a] < smallest || size[b] < smallest)) join(a, b);
     }
   }
-  const name = new Int32Array(n).fill(-1), of = new Int32Array(n);
+  const name = new Int32Array(n).fill(-1),
+    of = new Int32Array(n);
   let count = 0;
   for (let i = 0; i < n; i++) {
     const root = find(i);
@@ -68,7 +86,8 @@ function sortedEdges({ width, height, data }: Picture8): { edges: Uint32Array; w
   const count = (width - 1) * height + width * (height - 1);
   const keys = new Uint16Array(width * height * 2);
   const starts = new Uint32Array(most * 4 + 6);
-  const difference = (a: number, b: number): number => Math.sqrt((data[a] - data[b]) ** 2 + (data[a + 1] - data[b + 1]) ** 2 + (data[a + 2] - data[b + 2]) ** 2);
+  const difference = (a: number, b: number): number =>
+    Math.sqrt((data[a] - data[b]) ** 2 + (data[a + 1] - data[b + 1]) ** 2 + (data[a + 2] - data[b + 2]) ** 2);
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       if (x < width - 1) starts[(keys[2 * i] = Math.round(4 * difference(i * 4, i * 4 + 4))) + 1]++;
@@ -76,11 +95,20 @@ function sortedEdges({ width, height, data }: Picture8): { edges: Uint32Array; w
     }
   }
   for (let k = 1; k < starts.length; k++) starts[k] += starts[k - 1];
-  const edges = new Uint32Array(count), weights = new Float32Array(count);
+  const edges = new Uint32Array(count),
+    weights = new Float32Array(count);
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
-      if (x < width - 1) { const at = starts[keys[2 * i]]++; edges[at] = 2 * i; weights[at] = keys[2 * i] / 4; }
-      if (y < height - 1) { const at = starts[keys[2 * i + 1]]++; edges[at] = 2 * i + 1; weights[at] = keys[2 * i + 1] / 4; }
+      if (x < width - 1) {
+        const at = starts[keys[2 * i]]++;
+        edges[at] = 2 * i;
+        weights[at] = keys[2 * i] / 4;
+      }
+      if (y < height - 1) {
+        const at = starts[keys[2 * i + 1]]++;
+        edges[at] = 2 * i + 1;
+        weights[at] = keys[2 * i + 1] / 4;
+      }
     }
   }
   return { edges, weights };

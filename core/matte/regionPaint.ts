@@ -5,8 +5,13 @@ import { FlowGraph } from './maxFlow';
 import { proposePieces, type Pieces } from './pieces';
 
 /** Strokes on a picture: per pixel 0 nothing, 1 in, 2 out. */
-export interface Strokes { readonly width: number; readonly height: number; readonly data: Uint8Array }
-export const STROKE_IN = 1, STROKE_OUT = 2;
+export interface Strokes {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8Array;
+}
+export const STROKE_IN = 1,
+  STROKE_OUT = 2;
 
 /** Fixed costs stand in whole numbers: this many to a unit of log likelihood. */
 const UNIT = 256;
@@ -44,34 +49,54 @@ export class RegionPaint {
     this.size = new Float32Array(count);
     this.boxes = new Int32Array(count * 4);
     const { data, width, height } = picture;
-    for (let p = 0; p < count; p++) { this.boxes[p * 4] = width; this.boxes[p * 4 + 1] = height; }
+    for (let p = 0; p < count; p++) {
+      this.boxes[p * 4] = width;
+      this.boxes[p * 4 + 1] = height;
+    }
     for (let i = 0, x = 0, y = 0; i < of.length; i++, x++) {
-      if (x === width) { x = 0; y++; }
-      const p = of[i], box = p * 4;
+      if (x === width) {
+        x = 0;
+        y++;
+      }
+      const p = of[i],
+        box = p * 4;
       if (x < this.boxes[box]) this.boxes[box] = x;
       if (y < this.boxes[box + 1]) this.boxes[box + 1] = y;
       if (x >= this.boxes[box + 2]) this.boxes[box + 2] = x + 1;
       this.boxes[box + 3] = y + 1;
       this.size[p]++;
-      this.mean[p * 3] += data[i * 4]; this.mean[p * 3 + 1] += data[i * 4 + 1]; this.mean[p * 3 + 2] += data[i * 4 + 2];
+      this.mean[p * 3] += data[i * 4];
+      this.mean[p * 3 + 1] += data[i * 4 + 1];
+      this.mean[p * 3 + 2] += data[i * 4 + 2];
     }
     for (let p = 0; p < count; p++) for (let c = 0; c < 3; c++) this.mean[p * 3 + c] /= this.size[p];
-    let sum = 0, pairs = 0;
-    for (let y = 0; y < height - 1; y += 2) for (let x = 0; x < width - 1; x += 2) { const i = y * width + x; sum += this.squared(i, i + 1) + this.squared(i, i + width); pairs += 2; }
+    let sum = 0,
+      pairs = 0;
+    for (let y = 0; y < height - 1; y += 2)
+      for (let x = 0; x < width - 1; x += 2) {
+        const i = y * width + x;
+        sum += this.squared(i, i + 1) + this.squared(i, i + width);
+        pairs += 2;
+      }
     this.beta = sum > 0 ? pairs / (2 * sum) : 0;
     this.borders = this.findBorders();
   }
 
   private squared(a: number, b: number): number {
     const { data } = this.picture;
-    return (data[a * 4] - data[b * 4]) ** 2 + (data[a * 4 + 1] - data[b * 4 + 1]) ** 2 + (data[a * 4 + 2] - data[b * 4 + 2]) ** 2;
+    return (
+      (data[a * 4] - data[b * 4]) ** 2 +
+      (data[a * 4 + 1] - data[b * 4 + 1]) ** 2 +
+      (data[a * 4 + 2] - data[b * 4 + 2]) ** 2
+    );
   }
 
   private findBorders(): RegionPaint['borders'] {
     const { width, height, of, count } = this.pieces;
     const sums = new Map<number, number>();
     const note = (i: number, j: number): void => {
-      const a = Math.min(of[i], of[j]), b = Math.max(of[i], of[j]);
+      const a = Math.min(of[i], of[j]),
+        b = Math.max(of[i], of[j]);
       if (a === b) return;
       const key = a * count + b;
       sums.set(key, (sums.get(key) ?? 0) + Math.exp(-this.beta * this.squared(i, j)));
@@ -82,9 +107,15 @@ export class RegionPaint {
         if (y < height - 1) note(i, i + width);
       }
     }
-    const a = new Int32Array(sums.size), b = new Int32Array(sums.size), weight = new Float32Array(sums.size);
+    const a = new Int32Array(sums.size),
+      b = new Int32Array(sums.size),
+      weight = new Float32Array(sums.size);
     let n = 0;
-    for (const [key, w] of sums) { a[n] = Math.floor(key / count); b[n] = key % count; weight[n++] = w; }
+    for (const [key, w] of sums) {
+      a[n] = Math.floor(key / count);
+      b[n] = key % count;
+      weight[n++] = w;
+    }
     return { a, b, weight };
   }
 
@@ -95,16 +126,30 @@ export class RegionPaint {
   solve(strokes: Strokes): Mask {
     requireSameSize('The strokes', strokes, 'the picture', this.picture);
     const { of, count } = this.pieces;
-    const inside = new Int32Array(count), outside = new Int32Array(count);
+    const inside = new Int32Array(count),
+      outside = new Int32Array(count);
     let any = 0;
     for (let i = 0; i < of.length; i++) {
-      if (strokes.data[i] === STROKE_IN) { inside[of[i]]++; any |= 1; } else if (strokes.data[i] === STROKE_OUT) { outside[of[i]]++; any |= 2; }
+      if (strokes.data[i] === STROKE_IN) {
+        inside[of[i]]++;
+        any |= 1;
+      } else if (strokes.data[i] === STROKE_OUT) {
+        outside[of[i]]++;
+        any |= 2;
+      }
     }
-    if (any !== 3) throw new CoreError('no-strokes', `There is no stroke that says "${any === 1 ? 'out' : 'in'}". A region is grown from at least one stroke in and one out.`);
+    if (any !== 3)
+      throw new CoreError(
+        'no-strokes',
+        `There is no stroke that says "${any === 1 ? 'out' : 'in'}". A region is grown from at least one stroke in and one out.`,
+      );
     let models = [this.learn((p) => inside[p]), this.learn((p) => outside[p])];
     let sides = this.cutPieces(models, inside, outside);
     // Once more, from what came out beside the strokes: colours that no stroke has met are known then.
-    models = [this.learn((p) => (sides[p] ? 0.2 * this.size[p] : 0) + inside[p]), this.learn((p) => (sides[p] ? 0 : 0.2 * this.size[p]) + outside[p])];
+    models = [
+      this.learn((p) => (sides[p] ? 0.2 * this.size[p] : 0) + inside[p]),
+      this.learn((p) => (sides[p] ? 0 : 0.2 * this.size[p]) + outside[p]),
+    ];
     sides = this.cutPieces(models, inside, outside);
     return this.refine(sides, strokes, models);
   }
@@ -114,7 +159,8 @@ export class RegionPaint {
     for (let p = 0; p < this.pieces.count; p++) if (weight(p) > 0) chosen.push(p);
     const every = Math.ceil(chosen.length / LEARN_FROM);
     if (every > 1) chosen = chosen.filter((_, n) => n % every === 0);
-    const colours = new Float32Array(chosen.length * 3), weights = new Float32Array(chosen.length);
+    const colours = new Float32Array(chosen.length * 3),
+      weights = new Float32Array(chosen.length);
     chosen.forEach((p, n) => {
       for (let c = 0; c < 3; c++) colours[n * 3 + c] = this.mean[p * 3 + c];
       weights[n] = weight(p);
@@ -124,11 +170,17 @@ export class RegionPaint {
 
   /** 1 for the pieces that are in. */
   private cutPieces([inModel, outModel]: readonly ColourModel[], inside: Int32Array, outside: Int32Array): Uint8Array {
-    const { count } = this.pieces, { a, b, weight } = this.borders;
+    const { count } = this.pieces,
+      { a, b, weight } = this.borders;
     const graph = new FlowGraph(count, a.length);
     for (let p = 0; p < count; p++) {
-      if (inside[p] !== outside[p]) { graph.addTerminal(p, inside[p] > outside[p] ? HARD : 0, inside[p] > outside[p] ? 0 : HARD); continue; }
-      const r = this.mean[p * 3], g = this.mean[p * 3 + 1], bl = this.mean[p * 3 + 2];
+      if (inside[p] !== outside[p]) {
+        graph.addTerminal(p, inside[p] > outside[p] ? HARD : 0, inside[p] > outside[p] ? 0 : HARD);
+        continue;
+      }
+      const r = this.mean[p * 3],
+        g = this.mean[p * 3 + 1],
+        bl = this.mean[p * 3 + 2];
       lean(graph, p, (outModel.cost(r, g, bl) - inModel.cost(r, g, bl)) * this.size[p]);
     }
     for (let e = 0; e < a.length; e++) graph.addEdge(a[e], b[e], capacity(SMOOTH * weight[e]));
@@ -143,7 +195,8 @@ export class RegionPaint {
    * time, later only in and around the pieces that changed sides or were stroked.
    */
   private refine(sides: Uint8Array, strokes: Strokes, [inModel, outModel]: readonly ColourModel[]): Mask {
-    const { width, height, of, count } = this.pieces, { data } = this.picture;
+    const { width, height, of, count } = this.pieces,
+      { data } = this.picture;
     const n = width * height;
     const { last } = this;
     const out = last ? last.out.slice() : new Uint8Array(n);
@@ -152,10 +205,15 @@ export class RegionPaint {
       for (let p = 0; p < count; p++) if (sides[p] !== last.sides[p]) touched[p] = 1;
       for (let i = 0; i < n; i++) if (strokes.data[i] !== last.strokes[i]) touched[of[i]] = 1;
     } else touched.fill(1);
-    const node = new Int32Array(n).fill(-1), band: number[] = [];
+    const node = new Int32Array(n).fill(-1),
+      band: number[] = [];
     const mark = (x: number, y: number): void => {
       for (let v = Math.max(0, y - BAND); v <= Math.min(height - 1, y + BAND); v++) {
-        for (let u = Math.max(0, x - BAND); u <= Math.min(width - 1, x + BAND); u++) if (node[v * width + u] < 0) { node[v * width + u] = band.length; band.push(v * width + u); }
+        for (let u = Math.max(0, x - BAND); u <= Math.min(width - 1, x + BAND); u++)
+          if (node[v * width + u] < 0) {
+            node[v * width + u] = band.length;
+            band.push(v * width + u);
+          }
       }
     };
     for (let i = 0; i < n; i++) if (touched[of[i]]) out[i] = sides[of[i]] ? 255 : 0;
@@ -172,18 +230,23 @@ export class RegionPaint {
         for (let y = Math.max(0, top - 1); y < bottom; y++) {
           for (let x = Math.max(0, left - 1); x < right; x++) {
             const i = y * width + x;
-            if (of[i] === p || (x < width - 1 && of[i + 1] === p) || (y < height - 1 && of[i + width] === p)) look(x, y);
+            if (of[i] === p || (x < width - 1 && of[i + 1] === p) || (y < height - 1 && of[i + width] === p))
+              look(x, y);
           }
         }
       }
     }
     const graph = new FlowGraph(band.length, band.length * 2);
     for (let k = 0; k < band.length; k++) {
-      const i = band[k], x = i % width, y = (i - x) / width;
+      const i = band[k],
+        x = i % width,
+        y = (i - x) / width;
       if (strokes.data[i] === STROKE_IN) graph.addTerminal(k, HARD, 0);
       else if (strokes.data[i] === STROKE_OUT) graph.addTerminal(k, 0, HARD);
       else {
-        const r = data[i * 4], g = data[i * 4 + 1], b = data[i * 4 + 2];
+        const r = data[i * 4],
+          g = data[i * 4 + 1],
+          b = data[i * 4 + 2];
         lean(graph, k, outModel.cost(r, g, b) - inModel.cost(r, g, b));
       }
       const meet = (j: number): void => {

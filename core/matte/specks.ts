@@ -1,20 +1,31 @@
 import type { Mask } from '../raster/picture';
 
 /** A patch of pixels that hang together (four neighbours) on one side of the edge. */
-interface Patch { readonly inside: boolean; readonly pixels: Int32Array }
+interface Patch {
+  readonly inside: boolean;
+  readonly pixels: Int32Array;
+}
 
 /** All patches of fewer than `px` pixels; `inside` chooses specks (true) or holes (false). */
 function* smallPatches({ width, height, data }: Mask, px: number, inside: boolean): Generator<Patch> {
-  const seen = new Uint8Array(width * height), stack = new Int32Array(width * height);
+  const seen = new Uint8Array(width * height),
+    stack = new Int32Array(width * height);
   for (let start = 0; start < data.length; start++) {
     if (seen[start] || data[start] >= 128 !== inside) continue;
     // The stack never shrinks: what was taken from it stays at its front as the patch's pixels.
-    let taken = 0, end = 0;
+    let taken = 0,
+      end = 0;
     seen[start] = 1;
     stack[end++] = start;
     while (taken < end) {
-      const i = stack[taken++], x = i % width;
-      const visit = (j: number): void => { if (!seen[j] && data[j] >= 128 === inside) { seen[j] = 1; stack[end++] = j; } };
+      const i = stack[taken++],
+        x = i % width;
+      const visit = (j: number): void => {
+        if (!seen[j] && data[j] >= 128 === inside) {
+          seen[j] = 1;
+          stack[end++] = j;
+        }
+      };
       if (x > 0) visit(i - 1);
       if (x < width - 1) visit(i + 1);
       if (i >= width) visit(i - width);

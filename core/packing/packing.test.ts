@@ -3,20 +3,31 @@ import { anaglyph, ANAGLYPHS } from './anaglyph';
 import { overUnder, sideBySide } from './sideBySide';
 
 const chance = seeded(5);
-const random = (width: number, height: number) => ({ width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, i) => (i % 4 === 3 ? 255 : Math.floor(chance() * 256))) });
+const random = (width: number, height: number) => ({
+  width,
+  height,
+  data: Uint8Array.from({ length: width * height * 4 }, (_, i) => (i % 4 === 3 ? 255 : Math.floor(chance() * 256))),
+});
 
 describe('anaglyph', () => {
   // Odd sizes: nothing is a multiple of four pixels.
-  const left = random(37, 11), right = random(37, 11);
+  const left = random(37, 11),
+    right = random(37, 11);
 
   test('least squares is the matrix of Dubois (2001) on every pixel, floor and clip, at most 1 of 255 apart', () => {
-    const m = [[0.456, 0.5, 0.176, -0.043, -0.088, -0.002], [-0.04, -0.038, -0.016, 0.378, 0.734, -0.018], [-0.015, -0.021, -0.005, -0.072, -0.113, 1.226]].map((r) => r.map((v) => Math.round(v * 65536)));
+    const m = [
+      [0.456, 0.5, 0.176, -0.043, -0.088, -0.002],
+      [-0.04, -0.038, -0.016, 0.378, 0.734, -0.018],
+      [-0.015, -0.021, -0.005, -0.072, -0.113, 1.226],
+    ].map((r) => r.map((v) => Math.round(v * 65536)));
     const out = anaglyph(left, right, 'red-cyan-least-squares');
     for (let i = 0; i < 37 * 11; i++) {
       const six = [0, 1, 2].map((c) => left.data[i * 4 + c]).concat([0, 1, 2].map((c) => right.data[i * 4 + c]));
       m.forEach((row, c) => {
         const sum = row.reduce((s, k, n) => s + k * six[n], 0);
-        expect(Math.abs(out.data[i * 4 + c] - Math.min(255, Math.max(0, Math.floor(sum / 65536))))).toBeLessThanOrEqual(1);
+        expect(Math.abs(out.data[i * 4 + c] - Math.min(255, Math.max(0, Math.floor(sum / 65536))))).toBeLessThanOrEqual(
+          1,
+        );
       });
       expect(out.data[i * 4 + 3]).toBe(255);
     }
@@ -24,7 +35,8 @@ describe('anaglyph', () => {
 
   test('full colour takes red from the left eye and the rest from the right', () => {
     const out = anaglyph(left, right, 'red-cyan-colour');
-    for (let i = 0; i < 37 * 11 * 4; i += 4) expect([...out.data.slice(i, i + 3)]).toEqual([left.data[i], right.data[i + 1], right.data[i + 2]]);
+    for (let i = 0; i < 37 * 11 * 4; i += 4)
+      expect([...out.data.slice(i, i + 3)]).toEqual([left.data[i], right.data[i + 1], right.data[i + 2]]);
   });
 
   test('equal grey eyes stay that grey but for the least-squares tint', () => {
@@ -37,7 +49,8 @@ describe('anaglyph', () => {
   });
 
   test('more pixels than one turn of the kernel', () => {
-    const l = random(300, 301), r = random(300, 301);
+    const l = random(300, 301),
+      r = random(300, 301);
     const out = anaglyph(l, r, 'red-cyan-colour');
     const last = 300 * 301 * 4 - 4;
     expect([...out.data.slice(last, last + 3)]).toEqual([l.data[last], r.data[last + 1], r.data[last + 2]]);
@@ -49,9 +62,11 @@ describe('anaglyph', () => {
 });
 
 describe('side by side and over-under', () => {
-  const left = random(5, 3), right = random(5, 3);
+  const left = random(5, 3),
+    right = random(5, 3);
   test('put left at the left, and above', () => {
-    const wide = sideBySide(left, right), tall = overUnder(left, right);
+    const wide = sideBySide(left, right),
+      tall = overUnder(left, right);
     expect([wide.width, wide.height, tall.width, tall.height]).toEqual([10, 3, 5, 6]);
     expect([...wide.data.slice(40, 60)]).toEqual([...left.data.slice(20, 40)]);
     expect([...wide.data.slice(60, 80)]).toEqual([...right.data.slice(20, 40)]);

@@ -24,5 +24,9 @@ export function overUnder<P extends Picture>(left: P, right: P): P {
 
 function requireAlike(left: Picture, right: Picture): void {
   requireSameSize('The left picture', left, 'the right one', right);
-  if (isDeep(left) !== isDeep(right)) throw new CoreError('bits-differ', 'One picture has 8 bits a channel and the other 16. Save both with the same number of bits.');
+  if (isDeep(left) !== isDeep(right))
+    throw new CoreError(
+      'bits-differ',
+      'One picture has 8 bits a channel and the other 16. Save both with the same number of bits.',
+    );
 }

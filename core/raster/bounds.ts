@@ -1,8 +1,16 @@
-export interface Bounds { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number }
+export interface Bounds {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+}
 
 /** The smallest rectangle that holds every pixel for which `is` says so, with `room` px around it within the raster; undefined where it says so of none. */
 export function boundsOf(width: number, height: number, is: (i: number) => boolean, room = 0): Bounds | undefined {
-  let left = width, top = height, right = 0, bottom = 0;
+  let left = width,
+    top = height,
+    right = 0,
+    bottom = 0;
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       if (!is(i)) continue;
@@ -12,5 +20,12 @@ export function boundsOf(width: number, height: number, is: (i: number) => boole
       bottom = y + 1;
     }
   }
-  return right === 0 ? undefined : { left: Math.max(0, left - room), top: Math.max(0, top - room), right: Math.min(width, right + room), bottom: Math.min(height, bottom + room) };
+  return right === 0
+    ? undefined
+    : {
+        left: Math.max(0, left - room),
+        top: Math.max(0, top - room),
+        right: Math.min(width, right + room),
+        bottom: Math.min(height, bottom + room),
+      };
 }

@@ -13,11 +13,19 @@ export function distanceTo({ width, height, data }: Mask, invert = false): Float
   const far = width + height;
   for (let x = 0; x < width; x++) {
     let run = far;
-    for (let i = x; i < out.length; i += width) { run = data[i] >= 128 === invert ? 0 : run + 1; out[i] = run; }
+    for (let i = x; i < out.length; i += width) {
+      run = data[i] >= 128 === invert ? 0 : run + 1;
+      out[i] = run;
+    }
     run = far;
-    for (let i = out.length - width + x; i >= 0; i -= width) { run = data[i] >= 128 === invert ? 0 : run + 1; if (run < out[i]) out[i] = run; }
+    for (let i = out.length - width + x; i >= 0; i -= width) {
+      run = data[i] >= 128 === invert ? 0 : run + 1;
+      if (run < out[i]) out[i] = run;
+    }
   }
-  const column = new Float64Array(width), apex = new Int32Array(width), edge = new Float64Array(width + 1);
+  const column = new Float64Array(width),
+    apex = new Int32Array(width),
+    edge = new Float64Array(width + 1);
   for (let y = 0; y < height; y++) {
     const row = y * width;
     let k = -1;
@@ -25,7 +33,12 @@ export function distanceTo({ width, height, data }: Mask, invert = false): Float
       const d = out[row + x];
       if (d >= far) continue;
       column[x] = d * d;
-      if (k < 0) { k = 0; apex[0] = x; edge[0] = -Infinity; continue; }
+      if (k < 0) {
+        k = 0;
+        apex[0] = x;
+        edge[0] = -Infinity;
+        continue;
+      }
       let meets: number;
       do {
         const v = apex[k];
@@ -35,7 +48,10 @@ export function distanceTo({ width, height, data }: Mask, invert = false): Float
       apex[k] = x;
       edge[k] = k === 0 ? -Infinity : meets;
     }
-    if (k < 0) { out.fill(Infinity, row, row + width); continue; }
+    if (k < 0) {
+      out.fill(Infinity, row, row + width);
+      continue;
+    }
     for (let x = 0, j = 0; x < width; x++) {
       while (j < k && edge[j + 1] < x) j++;
       const v = apex[j];

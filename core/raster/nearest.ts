@@ -8,19 +8,35 @@ export function nearestSeed(width: number, height: number, isSeed: (i: number) =
   const from = new Int32Array(width * height).fill(-1);
   for (let i = 0; i < from.length; i++) if (isSeed(i)) from[i] = i;
   const look = (i: number, x: number, y: number, dx: number, dy: number): void => {
-    const u = x + dx, v = y + dy;
+    const u = x + dx,
+      v = y + dy;
     if (u < 0 || v < 0 || u >= width || v >= height) return;
-    const other = from[v * width + u], own = from[i];
+    const other = from[v * width + u],
+      own = from[i];
     if (other < 0) return;
-    const ox = other % width, far = (ox - x) ** 2 + ((other - ox) / width - y) ** 2, sx = own % width;
+    const ox = other % width,
+      far = (ox - x) ** 2 + ((other - ox) / width - y) ** 2,
+      sx = own % width;
     if (own < 0 || far < (sx - x) ** 2 + ((own - sx) / width - y) ** 2) from[i] = other;
   };
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) { const i = y * width + x; look(i, x, y, -1, 0); look(i, x, y, 0, -1); look(i, x, y, -1, -1); look(i, x, y, 1, -1); }
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      look(i, x, y, -1, 0);
+      look(i, x, y, 0, -1);
+      look(i, x, y, -1, -1);
+      look(i, x, y, 1, -1);
+    }
     for (let x = width - 1; x >= 0; x--) look(y * width + x, x, y, 1, 0);
   }
   for (let y = height - 1; y >= 0; y--) {
-    for (let x = width - 1; x >= 0; x--) { const i = y * width + x; look(i, x, y, 1, 0); look(i, x, y, 0, 1); look(i, x, y, 1, 1); look(i, x, y, -1, 1); }
+    for (let x = width - 1; x >= 0; x--) {
+      const i = y * width + x;
+      look(i, x, y, 1, 0);
+      look(i, x, y, 0, 1);
+      look(i, x, y, 1, 1);
+      look(i, x, y, -1, 1);
+    }
     for (let x = 0; x < width; x++) look(y * width + x, x, y, -1, 0);
   }
   return from;

@@ -1,21 +1,41 @@
 import { CoreError } from '../error';
 
 /** RGBA, 8 bits a channel, straight alpha, rows without padding. Values are sRGB-encoded unless said otherwise. */
-export interface Picture8 { readonly width: number; readonly height: number; readonly data: Uint8Array | Uint8ClampedArray }
+export interface Picture8 {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8Array | Uint8ClampedArray;
+}
 /** The same with 16 bits a channel, 0 to 65535. */
-export interface Picture16 { readonly width: number; readonly height: number; readonly data: Uint16Array }
+export interface Picture16 {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint16Array;
+}
 export type Picture = Picture8 | Picture16;
 
 /** One channel of 8 bits: a mask, 255 = in. */
-export interface Mask { readonly width: number; readonly height: number; readonly data: Uint8Array }
+export interface Mask {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8Array;
+}
 /** A depth map: 0 farthest, 65535 nearest, linear in inverse distance. */
-export interface DepthMap { readonly width: number; readonly height: number; readonly data: Uint16Array }
+export interface DepthMap {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint16Array;
+}
 
 /** True where the picture has 16 bits a channel. */
-export function isDeep(picture: Picture): picture is Picture16 { return sixteenBits(picture.data); }
+export function isDeep(picture: Picture): picture is Picture16 {
+  return sixteenBits(picture.data);
+}
 
 /** True for values of 16 bits. By their size: an array that another thread or realm has made is no instance of this one's class. */
-export function sixteenBits(data: Uint8Array | Uint8ClampedArray | Uint16Array): data is Uint16Array { return data.BYTES_PER_ELEMENT === 2; }
+export function sixteenBits(data: Uint8Array | Uint8ClampedArray | Uint16Array): data is Uint16Array {
+  return data.BYTES_PER_ELEMENT === 2;
+}
 
 /** An empty (transparent black) picture of the same depth of bits as `like`. */
 export function emptyPicture<P extends Picture>(like: P, width: number, height: number): P {
@@ -24,8 +44,16 @@ export function emptyPicture<P extends Picture>(like: P, width: number, height: 
 }
 
 /** @throws CoreError `size-differs` where two rasters that belong together have different sizes. */
-export function requireSameSize(what: string, a: { width: number; height: number }, other: string, b: { width: number; height: number }): void {
+export function requireSameSize(
+  what: string,
+  a: { width: number; height: number },
+  other: string,
+  b: { width: number; height: number },
+): void {
   if (a.width !== b.width || a.height !== b.height) {
-    throw new CoreError('size-differs', `${what} is ${a.width} × ${a.height} px but ${other} is ${b.width} × ${b.height} px. Both must have the same size.`);
+    throw new CoreError(
+      'size-differs',
+      `${what} is ${a.width} × ${a.height} px but ${other} is ${b.width} × ${b.height} px. Both must have the same size.`,
+    );
   }
 }

@@ -2,10 +2,16 @@ import type { Picture8 } from './picture';
 import { matchColour } from './matchColour';
 import { placePiece, type Placement } from './placePiece';
 
-const piece: Picture8 = { width: 6, height: 4, data: Uint8Array.from({ length: 96 }, (_, i) => ((i & 3) === 3 ? ((i >> 2) % 6 === 0 ? 0 : 255) : (i * 29) % 251)) };
+const piece: Picture8 = {
+  width: 6,
+  height: 4,
+  data: Uint8Array.from({ length: 96 }, (_, i) => ((i & 3) === 3 ? ((i >> 2) % 6 === 0 ? 0 : 255) : (i * 29) % 251)),
+};
 const still: Placement = { x: 13, y: 12, scale: 1, turn: 0, flipAcross: false, flipDown: false };
 const canvas = { left: 0, top: 0, scale: 1, width: 30, height: 24 };
-const at = (p: Picture8, x: number, y: number): number[] => [...p.data.slice((y * p.width + x) * 4, (y * p.width + x) * 4 + 4)];
+const at = (p: Picture8, x: number, y: number): number[] => [
+  ...p.data.slice((y * p.width + x) * 4, (y * p.width + x) * 4 + 4),
+];
 
 describe('placing a piece', () => {
   test('unscaled on whole pixels it comes out unchanged', () => {
@@ -14,40 +20,64 @@ describe('placing a piece', () => {
     expect([...out.data].reduce((a, v, i) => a + ((i & 3) === 3 ? v : 0), 0)).toBe(20 * 255);
   });
   test('flips and quarter turns move pixels without changing them', () => {
-    const across = placePiece(piece, { ...still, flipAcross: true }, canvas), down = placePiece(piece, { ...still, flipDown: true }, canvas), turned = placePiece(piece, { ...still, turn: 90 }, canvas);
-    for (let y = 0; y < 4; y++) for (let x = 1; x < 6; x++) {
-      expect(at(across, 15 - x, 10 + y)).toEqual(at(piece, x, y));
-      expect(at(down, 10 + x, 13 - y)).toEqual(at(piece, x, y));
-      // Clockwise: the upper left corner comes to the upper right.
-      expect(at(turned, 14 - y, 9 + x)).toEqual(at(piece, x, y));
-    }
+    const across = placePiece(piece, { ...still, flipAcross: true }, canvas),
+      down = placePiece(piece, { ...still, flipDown: true }, canvas),
+      turned = placePiece(piece, { ...still, turn: 90 }, canvas);
+    for (let y = 0; y < 4; y++)
+      for (let x = 1; x < 6; x++) {
+        expect(at(across, 15 - x, 10 + y)).toEqual(at(piece, x, y));
+        expect(at(down, 10 + x, 13 - y)).toEqual(at(piece, x, y));
+        // Clockwise: the upper left corner comes to the upper right.
+        expect(at(turned, 14 - y, 9 + x)).toEqual(at(piece, x, y));
+      }
   });
   test('scaled by two it covers four times as much; by a quarter, colours stay those of the piece', () => {
-    const even: Picture8 = { width: 40, height: 40, data: new Uint8Array(6400).map((_, i) => [200, 100, 50, 255][i & 3]) };
+    const even: Picture8 = {
+      width: 40,
+      height: 40,
+      data: new Uint8Array(6400).map((_, i) => [200, 100, 50, 255][i & 3]),
+    };
     const cover = (p: Picture8): number => [...p.data].reduce((a, v, i) => a + ((i & 3) === 3 ? v / 255 : 0), 0);
-    expect(cover(placePiece(even, { ...still, x: 50, y: 50, scale: 2 }, { ...canvas, width: 100, height: 100 }))).toBeCloseTo(6400, -2);
+    expect(
+      cover(placePiece(even, { ...still, x: 50, y: 50, scale: 2 }, { ...canvas, width: 100, height: 100 })),
+    ).toBeCloseTo(6400, -2);
     const small = placePiece(even, { ...still, scale: 0.25 }, canvas);
     expect(cover(small)).toBeCloseTo(100, -1);
     expect(at(small, 13, 12)).toEqual([200, 100, 50, 255]);
   });
   test('a window of the canvas at half the size shows the same place', () => {
-    const out = placePiece({ width: 20, height: 20, data: new Uint8Array(1600).fill(255) }, { ...still, x: 20, y: 20 }, { left: 10, top: 10, scale: 0.5, width: 10, height: 10 });
+    const out = placePiece(
+      { width: 20, height: 20, data: new Uint8Array(1600).fill(255) },
+      { ...still, x: 20, y: 20 },
+      { left: 10, top: 10, scale: 0.5, width: 10, height: 10 },
+    );
     expect([...out.data].reduce((a, v, i) => a + ((i & 3) === 3 && v === 255 ? 1 : 0), 0)).toBe(100);
   });
-  test('a scale out of range is named', () => { expect(() => placePiece(piece, { ...still, scale: 0 }, canvas)).toThrow('The scale is 0'); });
+  test('a scale out of range is named', () => {
+    expect(() => placePiece(piece, { ...still, scale: 0 }, canvas)).toThrow('The scale is 0');
+  });
 });
 
 test('matched colours have the mean and spread of what lies around', () => {
-  const n = 60, ground: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) }, placed: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) };
+  const n = 60,
+    ground: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) },
+    placed: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) };
   for (let i = 0; i < n * n; i++) {
-    const wave = Math.sin(i * 1.7), x = i % n, y = Math.floor(i / n);
+    const wave = Math.sin(i * 1.7),
+      x = i % n,
+      y = Math.floor(i / n);
     ground.data.set([100 + 40 * wave, 120 + 20 * wave, 90, 255], i * 4);
     if (x >= 20 && x < 40 && y >= 20 && y < 40) placed.data.set([180 + 20 * wave, 60 + 20 * wave, 200, 255], i * 4);
   }
   const { gain, offset } = matchColour(placed, ground, 15);
   expect(gain[0]).toBeCloseTo(2, 0);
   expect(gain[1]).toBeCloseTo(1, 0);
-  const out = placePiece(placed, { x: 30, y: 30, scale: 1, turn: 0, flipAcross: false, flipDown: false }, { left: 0, top: 0, scale: 1, width: n, height: n }, { strength: 1, gain, offset });
+  const out = placePiece(
+    placed,
+    { x: 30, y: 30, scale: 1, turn: 0, flipAcross: false, flipDown: false },
+    { left: 0, top: 0, scale: 1, width: n, height: n },
+    { strength: 1, gain, offset },
+  );
   let mean = 0;
   for (let y = 20; y < 40; y++) for (let x = 20; x < 40; x++) mean += out.data[(y * n + x) * 4] / 400;
   expect(Math.abs(mean - 100)).toBeLessThan(2);

@@ -15,10 +15,20 @@ export interface Placement {
 }
 
 /** Colours matched to the surroundings: each channel times gain plus offset (0 to 1), mixed in by strength, 0 to 1. */
-export interface ColourMatch { readonly strength: number; readonly gain: [number, number, number]; readonly offset: [number, number, number] }
+export interface ColourMatch {
+  readonly strength: number;
+  readonly gain: [number, number, number];
+  readonly offset: [number, number, number];
+}
 
 /** The part of a canvas that is wanted: full-size (x, y) lies at ((x - left) * scale, (y - top) * scale). */
-export interface CanvasPlace { readonly left: number; readonly top: number; readonly scale: number; readonly width: number; readonly height: number }
+export interface CanvasPlace {
+  readonly left: number;
+  readonly top: number;
+  readonly scale: number;
+  readonly width: number;
+  readonly height: number;
+}
 
 /**
  * A piece laid on an empty canvas: moved, scaled, turned, flipped, its colours matched. Linear between pixels, premultiplied while
@@ -28,40 +38,75 @@ export interface CanvasPlace { readonly left: number; readonly top: number; read
  * @returns straight alpha, as many bits as the piece
  * @throws CoreError `out-of-range` for a scale outside 0.01 to 100
  */
-export function placePiece<P extends Picture>(piece: P, placement: Placement, canvas: CanvasPlace, match?: ColourMatch): P {
+export function placePiece<P extends Picture>(
+  piece: P,
+  placement: Placement,
+  canvas: CanvasPlace,
+  match?: ColourMatch,
+): P {
   const { scale } = placement;
-  if (!(scale >= 0.01 && scale <= 100)) throw new CoreError('out-of-range', `The scale is ${scale}; it must lie between 0.01 and 100.`);
-  let from = piece, per = scale * canvas.scale;
-  while (per < 0.5 && from.width > 1 && from.height > 1) { from = halve(from); per = (scale * canvas.scale * piece.width) / from.width; }
-  const out = emptyPicture(piece, canvas.width, canvas.height), most = isDeep(piece) ? 65535 : 255;
-  const angle = (placement.turn * Math.PI) / 180, cos = Math.cos(angle), sin = Math.sin(angle);
-  const fx = placement.flipAcross ? -1 : 1, fy = placement.flipDown ? -1 : 1;
+  if (!(scale >= 0.01 && scale <= 100))
+    throw new CoreError('out-of-range', `The scale is ${scale}; it must lie between 0.01 and 100.`);
+  let from = piece,
+    per = scale * canvas.scale;
+  while (per < 0.5 && from.width > 1 && from.height > 1) {
+    from = halve(from);
+    per = (scale * canvas.scale * piece.width) / from.width;
+  }
+  const out = emptyPicture(piece, canvas.width, canvas.height),
+    most = isDeep(piece) ? 65535 : 255;
+  const angle = (placement.turn * Math.PI) / 180,
+    cos = Math.cos(angle),
+    sin = Math.sin(angle);
+  const fx = placement.flipAcross ? -1 : 1,
+    fy = placement.flipDown ? -1 : 1;
   // From a px of the canvas to the piece: turned back, scaled back, flipped back, about the middle.
-  const kx = from.width / (piece.width * scale), ky = from.height / (piece.height * scale);
-  const cx = (placement.x - canvas.left) * canvas.scale, cy = (placement.y - canvas.top) * canvas.scale;
+  const kx = from.width / (piece.width * scale),
+    ky = from.height / (piece.height * scale);
+  const cx = (placement.x - canvas.left) * canvas.scale,
+    cy = (placement.y - canvas.top) * canvas.scale;
   const { data: source, width: w, height: h } = from;
   const near = (v: number): number => (Math.abs(v - Math.round(v)) < 1e-6 ? Math.round(v) : v);
   for (let y = 0, o = 0; y < canvas.height; y++) {
     for (let x = 0; x < canvas.width; x++, o += 4) {
-      const dx = (x + 0.5 - cx) / canvas.scale, dy = (y + 0.5 - cy) / canvas.scale;
-      const u = near(fx * (dx * cos + dy * sin) * kx + w / 2 - 0.5), v = near(fy * (dy * cos - dx * sin) * ky + h / 2 - 0.5);
+      const dx = (x + 0.5 - cx) / canvas.scale,
+        dy = (y + 0.5 - cy) / canvas.scale;
+      const u = near(fx * (dx * cos + dy * sin) * kx + w / 2 - 0.5),
+        v = near(fy * (dy * cos - dx * sin) * ky + h / 2 - 0.5);
       if (u <= -1 || v <= -1 || u >= w || v >= h) continue;
-      const x0 = Math.floor(u), y0 = Math.floor(v), ax = u - x0, ay = v - y0;
-      let a = 0, r = 0, g = 0, b = 0;
+      const x0 = Math.floor(u),
+        y0 = Math.floor(v),
+        ax = u - x0,
+        ay = v - y0;
+      let a = 0,
+        r = 0,
+        g = 0,
+        b = 0;
       for (let k = 0; k < 4; k++) {
-        const px = x0 + (k & 1), py = y0 + (k >> 1), weight = (k & 1 ? ax : 1 - ax) * (k >> 1 ? ay : 1 - ay);
+        const px = x0 + (k & 1),
+          py = y0 + (k >> 1),
+          weight = (k & 1 ? ax : 1 - ax) * (k >> 1 ? ay : 1 - ay);
         if (weight === 0 || px < 0 || py < 0 || px >= w || py >= h) continue;
-        const i = (py * w + px) * 4, wa = weight * source[i + 3];
-        a += wa; r += wa * source[i]; g += wa * source[i + 1]; b += wa * source[i + 2];
+        const i = (py * w + px) * 4,
+          wa = weight * source[i + 3];
+        a += wa;
+        r += wa * source[i];
+        g += wa * source[i + 1];
+        b += wa * source[i + 2];
       }
       if (a <= 0) continue;
-      out.data[o] = Math.round(r / a); out.data[o + 1] = Math.round(g / a); out.data[o + 2] = Math.round(b / a); out.data[o + 3] = Math.round(a);
+      out.data[o] = Math.round(r / a);
+      out.data[o + 1] = Math.round(g / a);
+      out.data[o + 2] = Math.round(b / a);
+      out.data[o + 3] = Math.round(a);
     }
   }
   if (match && match.strength > 0) {
     for (let c = 0; c < 3; c++) {
-      const gain = 1 + (match.gain[c] - 1) * match.strength, offset = match.offset[c] * match.strength * most;
-      for (let i = c; i < out.data.length; i += 4) out.data[i] = Math.min(most, Math.max(0, Math.round(out.data[i] * gain + offset)));
+      const gain = 1 + (match.gain[c] - 1) * match.strength,
+        offset = match.offset[c] * match.strength * most;
+      for (let i = c; i < out.data.length; i += 4)
+        out.data[i] = Math.min(most, Math.max(0, Math.round(out.data[i] * gain + offset)));
     }
   }
   return out;
@@ -69,16 +114,28 @@ export function placePiece<P extends Picture>(piece: P, placement: Placement, ca
 
 /** Half the size, each pixel the mean of four weighed by their coverage. */
 function halve<P extends Picture>(from: P): P {
-  const width = Math.max(1, from.width >> 1), height = Math.max(1, from.height >> 1), out = emptyPicture(from, width, height);
+  const width = Math.max(1, from.width >> 1),
+    height = Math.max(1, from.height >> 1),
+    out = emptyPicture(from, width, height);
   for (let y = 0, o = 0; y < height; y++) {
     for (let x = 0; x < width; x++, o += 4) {
-      let a = 0, r = 0, g = 0, b = 0;
+      let a = 0,
+        r = 0,
+        g = 0,
+        b = 0;
       for (let k = 0; k < 4; k++) {
-        const i = ((2 * y + (k >> 1)) * from.width + 2 * x + (k & 1)) * 4, wa = from.data[i + 3];
-        a += wa; r += wa * from.data[i]; g += wa * from.data[i + 1]; b += wa * from.data[i + 2];
+        const i = ((2 * y + (k >> 1)) * from.width + 2 * x + (k & 1)) * 4,
+          wa = from.data[i + 3];
+        a += wa;
+        r += wa * from.data[i];
+        g += wa * from.data[i + 1];
+        b += wa * from.data[i + 2];
       }
       if (a === 0) continue;
-      out.data[o] = Math.round(r / a); out.data[o + 1] = Math.round(g / a); out.data[o + 2] = Math.round(b / a); out.data[o + 3] = Math.round(a / 4);
+      out.data[o] = Math.round(r / a);
+      out.data[o + 1] = Math.round(g / a);
+      out.data[o + 2] = Math.round(b / a);
+      out.data[o + 3] = Math.round(a / 4);
     }
   }
   return out;

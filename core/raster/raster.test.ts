@@ -22,23 +22,36 @@ describe('bounds', () => {
 describe('a crop', () => {
   const picture: Picture8 = { width: 4, height: 3, data: Uint8Array.from({ length: 48 }, (_, i) => i) };
   test('holds the rectangle’s own pixels, row by row', () => {
-    expect(cropPicture(picture, { left: 1, top: 1, right: 3, bottom: 3 })).toEqual({ width: 2, height: 2, data: Uint8Array.of(20, 21, 22, 23, 24, 25, 26, 27, 36, 37, 38, 39, 40, 41, 42, 43) });
+    expect(cropPicture(picture, { left: 1, top: 1, right: 3, bottom: 3 })).toEqual({
+      width: 2,
+      height: 2,
+      data: Uint8Array.of(20, 21, 22, 23, 24, 25, 26, 27, 36, 37, 38, 39, 40, 41, 42, 43),
+    });
     expect(cropPicture(picture, { left: 0, top: 0, right: 4, bottom: 3 })).toEqual(picture);
   });
   test('of one channel keeps its kind: 8 bits stay 8, 16 stay 16', () => {
-    const mask = cropPlane({ width: 3, height: 2, data: Uint8Array.of(1, 2, 3, 4, 5, 6) }, { left: 1, top: 0, right: 3, bottom: 2 });
+    const mask = cropPlane(
+      { width: 3, height: 2, data: Uint8Array.of(1, 2, 3, 4, 5, 6) },
+      { left: 1, top: 0, right: 3, bottom: 2 },
+    );
     expect(mask).toEqual({ width: 2, height: 2, data: Uint8Array.of(2, 3, 5, 6) });
-    expect(cropPlane({ width: 2, height: 1, data: Uint16Array.of(300, 70) }, { left: 0, top: 0, right: 1, bottom: 1 }).data).toEqual(Uint16Array.of(300));
+    expect(
+      cropPlane({ width: 2, height: 1, data: Uint16Array.of(300, 70) }, { left: 0, top: 0, right: 1, bottom: 1 }).data,
+    ).toEqual(Uint16Array.of(300));
   });
 });
 
 describe('the nearest seed', () => {
-  const width = 23, height = 17;
+  const width = 23,
+    height = 17;
   /** Distances by trying all seeds. */
-  const bruteForce = (seeds: readonly number[], i: number): number => Math.min(...seeds.map((s) => Math.hypot((s % width) - (i % width), Math.floor(s / width) - Math.floor(i / width))));
+  const bruteForce = (seeds: readonly number[], i: number): number =>
+    Math.min(...seeds.map((s) => Math.hypot((s % width) - (i % width), Math.floor(s / width) - Math.floor(i / width))));
 
   test.each([1, 2, 3, 4])('is within a pixel of the nearest of all, by trying all (seed %i)', (seed) => {
-    const chance = seeded(seed), seeds = Array.from({ length: 3 + seed * 4 }, () => Math.floor(chance() * width * height)), is = new Set(seeds);
+    const chance = seeded(seed),
+      seeds = Array.from({ length: 3 + seed * 4 }, () => Math.floor(chance() * width * height)),
+      is = new Set(seeds);
     const from = nearestSeed(width, height, (i) => is.has(i));
     for (let i = 0; i < from.length; i++) {
       expect(is.has(from[i])).toBe(true);
@@ -47,9 +60,12 @@ describe('the nearest seed', () => {
   });
   test('of a seed is itself; of a straight border of seeds it is the one straight across', () => {
     const from = nearestSeed(width, height, (i) => i % width < 5);
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) expect(from[y * width + x]).toBe(y * width + Math.min(x, 4));
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) expect(from[y * width + x]).toBe(y * width + Math.min(x, 4));
   });
-  test('without any seed there is none', () => { expect(nearestSeed(4, 3, () => false)).toEqual(new Int32Array(12).fill(-1)); });
+  test('without any seed there is none', () => {
+    expect(nearestSeed(4, 3, () => false)).toEqual(new Int32Array(12).fill(-1));
+  });
 });
 
 describe('8 and 16 bits', () => {
@@ -59,7 +75,9 @@ describe('8 and 16 bits', () => {
     expect(narrowed(widened(all))).toEqual(all);
   });
   test('16 bits are narrowed to the nearest: half a step up goes up', () => {
-    expect(narrowed(Uint16Array.of(0, 128, 129, 257 + 128, 257 + 129, 65535))).toEqual(Uint8Array.of(0, 0, 1, 1, 2, 255));
+    expect(narrowed(Uint16Array.of(0, 128, 129, 257 + 128, 257 + 129, 65535))).toEqual(
+      Uint8Array.of(0, 0, 1, 1, 2, 255),
+    );
   });
 });
 
@@ -72,7 +90,8 @@ describe('the mean over a box', () => {
 
 describe('the Gaussian', () => {
   test('has weights that sum to 1, are the same both ways, and fall by exp(-1/2) at one sigma', () => {
-    const w = gaussianWeights(4), middle = (w.length - 1) / 2;
+    const w = gaussianWeights(4),
+      middle = (w.length - 1) / 2;
     expect(w.length).toBe(25);
     expect(w.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 5);
     for (let n = 0; n <= middle; n++) expect(w[n]).toBeCloseTo(w[w.length - 1 - n], 7);
@@ -80,8 +99,11 @@ describe('the Gaussian', () => {
   });
   test('blurs a straight edge to the normal distribution’s integral', () => {
     // Phi(-1) = 0.158655, Phi(1) = 0.841345 (tables of the normal distribution); an edge lies half a pixel beside a centre.
-    const sigma = 10, width = 120, mask = { width, height: 3, data: Uint8Array.from({ length: width * 3 }, (_, i) => (i % width < 60 ? 0 : 255)) };
-    const { data } = blurMask(mask, sigma), at = (x: number): number => (data[width + x] + data[width + x - 1]) / 2 / 255;
+    const sigma = 10,
+      width = 120,
+      mask = { width, height: 3, data: Uint8Array.from({ length: width * 3 }, (_, i) => (i % width < 60 ? 0 : 255)) };
+    const { data } = blurMask(mask, sigma),
+      at = (x: number): number => (data[width + x] + data[width + x - 1]) / 2 / 255;
     // Cut at 3 sigma the tails miss 0.27 %, and values are whole numbers of 255: a tolerance of 0.0027 + 1/255.
     expect(Math.abs(at(60) - 0.5)).toBeLessThan(1 / 255);
     expect(Math.abs(at(70) - 0.841345)).toBeLessThan(0.0027 + 1 / 255);

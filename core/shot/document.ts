@@ -21,11 +21,26 @@ export const PAIR_PACKINGS = ['left-and-right', 'side-by-side', ...ANAGLYPHS] as
 
 /** What to make for one hand-over. */
 export const recipeSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('pair'), packing: z.enum(PAIR_PACKINGS), format: z.enum(FORMATS), quality: z.number().int().min(50).max(100) }),
-  z.strictObject({ kind: z.literal('views'), views: z.number().int().min(3).max(200), format: z.enum(FORMATS), quality: z.number().int().min(50).max(100) }),
   z.strictObject({
-    kind: z.literal('sheet'), widthMm: z.number().min(5).max(2000), lpi: z.number().min(5).max(400), dpi: z.number().min(50).max(5760),
-    views: z.number().int().min(2).max(200), lensSwap: z.boolean(), format: z.enum(['tiff', 'png']),
+    kind: z.literal('pair'),
+    packing: z.enum(PAIR_PACKINGS),
+    format: z.enum(FORMATS),
+    quality: z.number().int().min(50).max(100),
+  }),
+  z.strictObject({
+    kind: z.literal('views'),
+    views: z.number().int().min(3).max(200),
+    format: z.enum(FORMATS),
+    quality: z.number().int().min(50).max(100),
+  }),
+  z.strictObject({
+    kind: z.literal('sheet'),
+    widthMm: z.number().min(5).max(2000),
+    lpi: z.number().min(5).max(400),
+    dpi: z.number().min(50).max(5760),
+    views: z.number().int().min(2).max(200),
+    lensSwap: z.boolean(),
+    format: z.enum(['tiff', 'png']),
   }),
 ]);
 export type Recipe = z.infer<typeof recipeSchema>;
@@ -44,15 +59,29 @@ const share = z.number().min(-20).max(20);
 
 /** Where and how a piece that was brought in lies on the picture; px of the source. */
 export const placementSchema = z.strictObject({
-  x: z.number().min(-1e5).max(1e5), y: z.number().min(-1e5).max(1e5), scale: z.number().min(0.01).max(100), turn: z.number().min(-360).max(360), flipAcross: z.boolean(), flipDown: z.boolean(),
+  x: z.number().min(-1e5).max(1e5),
+  y: z.number().min(-1e5).max(1e5),
+  scale: z.number().min(0.01).max(100),
+  turn: z.number().min(-360).max(360),
+  flipAcross: z.boolean(),
+  flipDown: z.boolean(),
 });
 /** How its colours are matched to its surroundings. */
-export const colourMatchSchema = z.strictObject({ strength: z.number().min(0).max(1), gain: z.tuple([share, share, share]), offset: z.tuple([share, share, share]) });
+export const colourMatchSchema = z.strictObject({
+  strength: z.number().min(0).max(1),
+  gain: z.tuple([share, share, share]),
+  offset: z.tuple([share, share, share]),
+});
 
 /** A plate's own colours, where it was brought in from elsewhere: a stored picture with alpha, and its place. */
 export const pieceSchema = z.strictObject({
-  mediaId: z.uuid(), fileName: z.string().max(255), width: z.number().int().positive(), height: z.number().int().positive(), bits: z.union([z.literal(8), z.literal(16)]),
-  placement: placementSchema, match: colourMatchSchema.nullable(),
+  mediaId: z.uuid(),
+  fileName: z.string().max(255),
+  width: z.number().int().positive(),
+  height: z.number().int().positive(),
+  bits: z.union([z.literal(8), z.literal(16)]),
+  placement: placementSchema,
+  match: colourMatchSchema.nullable(),
 });
 export type Piece = z.infer<typeof pieceSchema>;
 
@@ -84,11 +113,24 @@ export type Plate = z.infer<typeof plateSchema>;
 export const shotDocumentSchema = z.strictObject({
   version: z.literal(1),
   source: z.strictObject({
-    mediaId: z.uuid(), fileName: z.string().max(255), width: z.number().int().positive(), height: z.number().int().positive(),
-    bits: z.union([z.literal(8), z.literal(16)]), hasAlpha: z.boolean(), told: z.string().max(400),
+    mediaId: z.uuid(),
+    fileName: z.string().max(255),
+    width: z.number().int().positive(),
+    height: z.number().int().positive(),
+    bits: z.union([z.literal(8), z.literal(16)]),
+    hasAlpha: z.boolean(),
+    told: z.string().max(400),
   }),
   /** The part of an extended canvas that is handed over, and the file as it came; null: all of it. */
-  frame: z.strictObject({ left: z.number().int().min(0), top: z.number().int().min(0), width: z.number().int().positive(), height: z.number().int().positive(), mediaId: z.uuid() }).nullable(),
+  frame: z
+    .strictObject({
+      left: z.number().int().min(0),
+      top: z.number().int().min(0),
+      width: z.number().int().positive(),
+      height: z.number().int().positive(),
+      mediaId: z.uuid(),
+    })
+    .nullable(),
   /** The back plate's depth: which revision of its map, and the depth span that the map is stretched over. */
   depth: z.strictObject({
     revision: z.uuid(),
@@ -111,19 +153,43 @@ export const shotDocumentSchema = z.strictObject({
   holePx: z.number().min(0).max(100).nullable(),
   viewing: viewingSchema,
   recipes: z.strictObject({
-    pair: recipeSchema.options[0], views: recipeSchema.options[1], sheet: recipeSchema.options[2],
+    pair: recipeSchema.options[0],
+    views: recipeSchema.options[1],
+    sheet: recipeSchema.options[2],
   }),
 });
 export type ShotDocument = z.infer<typeof shotDocumentSchema>;
 
 /** What the page may change of a document; the source and the depth revision have their own ways. */
 export const documentPatchSchema = z.strictObject({
-  span: z.strictObject({ near: z.number().min(0).max(1), far: z.number().min(0).max(1) })
-    .refine((s) => s.near > s.far, 'The near end of a depth span must be nearer than its far end.').optional(),
+  span: z
+    .strictObject({ near: z.number().min(0).max(1), far: z.number().min(0).max(1) })
+    .refine((s) => s.near > s.far, 'The near end of a depth span must be nearer than its far end.')
+    .optional(),
   /** Changes of plates that exist. */
-  plates: z.array(z.strictObject({ id: z.uuid(), name: plateName.optional(), near: depthEnd.optional(), far: depthEnd.optional(), hidden: z.boolean().optional(), locked: z.boolean().optional(),
-    group: plateName.nullable().optional(), tearPx: tearLimit.nullable().optional(), tearSoftPx: tearSoftness.nullable().optional(), placement: placementSchema.optional(), match: colourMatchSchema.nullable().optional() })
-    .refine((p) => p.near === undefined || p.far === undefined || p.near > p.far, 'The near end of a depth span must be nearer than its far end.')).max(PLATES).optional(),
+  plates: z
+    .array(
+      z
+        .strictObject({
+          id: z.uuid(),
+          name: plateName.optional(),
+          near: depthEnd.optional(),
+          far: depthEnd.optional(),
+          hidden: z.boolean().optional(),
+          locked: z.boolean().optional(),
+          group: plateName.nullable().optional(),
+          tearPx: tearLimit.nullable().optional(),
+          tearSoftPx: tearSoftness.nullable().optional(),
+          placement: placementSchema.optional(),
+          match: colourMatchSchema.nullable().optional(),
+        })
+        .refine(
+          (p) => p.near === undefined || p.far === undefined || p.near > p.far,
+          'The near end of a depth span must be nearer than its far end.',
+        ),
+    )
+    .max(PLATES)
+    .optional(),
   budget: budgetSchema.optional(),
   sourceEye: shotDocumentSchema.shape.sourceEye.optional(),
   swapEyes: z.boolean().optional(),
@@ -142,7 +208,14 @@ export function patchDocument(document: ShotDocument, patch: DocumentPatch): Sho
   return {
     ...document,
     ...given,
-    plates: plates ? document.plates.map((p) => changePlate(p, plates.find((c) => c.id === p.id))) : document.plates,
+    plates: plates
+      ? document.plates.map((p) =>
+          changePlate(
+            p,
+            plates.find((c) => c.id === p.id),
+          ),
+        )
+      : document.plates,
     depth: span ? { ...document.depth, ...span } : document.depth,
     recipes: recipes ? { ...document.recipes, ...recipes } : document.recipes,
   };
@@ -150,23 +223,43 @@ export function patchDocument(document: ShotDocument, patch: DocumentPatch): Sho
 
 function changePlate(plate: Plate, change: NonNullable<DocumentPatch['plates']>[number] | undefined): Plate {
   if (!change) return plate;
-  const { near = plate.depth.near, far = plate.depth.far, name = plate.name, hidden = plate.hidden, locked = plate.locked, group = plate.group, tearPx = plate.tearPx, tearSoftPx = plate.tearSoftPx } = change;
-  const piece = plate.piece && { ...plate.piece, placement: change.placement ?? plate.piece.placement, match: change.match === undefined ? plate.piece.match : change.match };
+  const {
+    near = plate.depth.near,
+    far = plate.depth.far,
+    name = plate.name,
+    hidden = plate.hidden,
+    locked = plate.locked,
+    group = plate.group,
+    tearPx = plate.tearPx,
+    tearSoftPx = plate.tearSoftPx,
+  } = change;
+  const piece = plate.piece && {
+    ...plate.piece,
+    placement: change.placement ?? plate.piece.placement,
+    match: change.match === undefined ? plate.piece.match : change.match,
+  };
   return { ...plate, name, hidden, locked, group, tearPx, tearSoftPx, piece, depth: { ...plate.depth, near, far } };
 }
 
 /** The size of what is handed over: the frame of an extended canvas, or else all of it. Parallax in other units is of its width. */
-export function handedSize({ source, frame }: Pick<ShotDocument, 'source' | 'frame'>): { readonly width: number; readonly height: number } {
+export function handedSize({ source, frame }: Pick<ShotDocument, 'source' | 'frame'>): {
+  readonly width: number;
+  readonly height: number;
+} {
   return frame ?? source;
 }
 
 /** Plates from far to near, by the middle of their spans. */
-export function farToNear<P extends { readonly depth: { readonly near: number; readonly far: number } }>(plates: readonly P[]): P[] {
+export function farToNear<P extends { readonly depth: { readonly near: number; readonly far: number } }>(
+  plates: readonly P[],
+): P[] {
   return [...plates].sort((a, b) => a.depth.near + a.depth.far - b.depth.near - b.depth.far);
 }
 
 /** The plates that are drawn, farthest first: those with a matte that are not hidden, by the middle of their spans. */
-export function drawnPlates<P extends Pick<Plate, 'matte' | 'hidden'> & { readonly depth: { readonly near: number; readonly far: number } }>(plates: readonly P[]): P[] {
+export function drawnPlates<
+  P extends Pick<Plate, 'matte' | 'hidden'> & { readonly depth: { readonly near: number; readonly far: number } },
+>(plates: readonly P[]): P[] {
   return farToNear(plates.filter((p) => p.matte !== null && !p.hidden));
 }
 
@@ -181,7 +274,10 @@ export function newDocument(source: ShotDocument['source'], depthRevision: strin
     fill: null,
     overpaint: null,
     plates: [],
-    budget: { nearPx: tenth(Math.max(-4000, -0.0125 * source.width)), farPx: tenth(Math.min(4000, 0.01625 * source.width)) },
+    budget: {
+      nearPx: tenth(Math.max(-4000, -0.0125 * source.width)),
+      farPx: tenth(Math.min(4000, 0.01625 * source.width)),
+    },
     sourceEye: 'centre',
     swapEyes: false,
     tearPx: 2,

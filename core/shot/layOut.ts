@@ -2,7 +2,16 @@ import { smoothFill } from '../fill/smoothFill';
 import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
 import { hiddenParts, pushedOut, type PartMask } from './hidden';
 import { paintPlates } from './paintOn';
-import { cleanColours, coveredRect, holePush, liftPlate, type CutPlate, type Painted, type PlateRaster, type ShotRasters } from './plates';
+import {
+  cleanColours,
+  coveredRect,
+  holePush,
+  liftPlate,
+  type CutPlate,
+  type Painted,
+  type PlateRaster,
+  type ShotRasters,
+} from './plates';
 
 /** What belongs to the back plate beside its picture and its depth. */
 export interface BackPlate extends Painted {
@@ -21,28 +30,56 @@ export interface BackPlate extends Painted {
  * @param plates from far to near; none gives the source back as it is
  * @throws CoreError `size-differs`
  */
-export function layOutPlates<P extends Picture>(source: P, depth: DepthMap, plates: readonly CutPlate[], back: BackPlate = {}): ShotRasters<P> {
+export function layOutPlates<P extends Picture>(
+  source: P,
+  depth: DepthMap,
+  plates: readonly CutPlate[],
+  back: BackPlate = {},
+): ShotRasters<P> {
   requireSameSize('The depth map', depth, 'the picture', source);
-  for (const p of plates) { requireSameSize('A matte', p.matte, 'the picture', source); requireSameSize('A plate’s depth map', p.depth, 'the picture', source); }
+  for (const p of plates) {
+    requireSameSize('A matte', p.matte, 'the picture', source);
+    requireSameSize('A plate’s depth map', p.depth, 'the picture', source);
+  }
   // Only what was cut from the source leaves a hole in it.
-  const lifted = plates.filter((p) => !p.picture), push = back.push ?? holePush(source.width), pushed = lifted.map((p) => pushedOut(p.matte, push));
-  const hidden = hiddenParts(lifted.map((p) => p.matte), pushed);
+  const lifted = plates.filter((p) => !p.picture),
+    push = back.push ?? holePush(source.width),
+    pushed = lifted.map((p) => pushedOut(p.matte, push));
+  const hidden = hiddenParts(
+    lifted.map((p) => p.matte),
+    pushed,
+  );
   const ground = lifted.length > 0 ? withoutPlates(source, depth, pushed, back.behind) : { picture: source, depth };
-  const bare = { ...ground, plates: plates.flatMap((p) => { const behind = hidden[lifted.indexOf(p)]; return behind ? goOnBehind(source, p, behind) : liftPlate(source, p); }) };
+  const bare = {
+    ...ground,
+    plates: plates.flatMap((p) => {
+      const behind = hidden[lifted.indexOf(p)];
+      return behind ? goOnBehind(source, p, behind) : liftPlate(source, p);
+    }),
+  };
   return paintPlates(bare, source, [{ ...back, id: null }, ...plates]);
 }
 
 /** The rows of a plate with what it has behind nearer ones. */
 function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask): PlateRaster<P>[] {
-  const { width } = source, { matte } = plate, n = matte.data.length;
+  const { width } = source,
+    { matte } = plate,
+    n = matte.data.length;
   const whole: Mask = { ...matte, data: new Uint8Array(n) };
   for (let i = 0; i < n; i++) whole.data[i] = matte.data[i] | behind.data[i];
   const rect = coveredRect(whole, 1);
   if (!rect) return [];
-  const { top, bottom } = rect, rows = bottom - top, most = isDeep(source) ? 65535 : 255;
-  const own = cleanColours(source, matte, top, bottom), hidden = new Uint8Array(rows * width);
+  const { top, bottom } = rect,
+    rows = bottom - top,
+    most = isDeep(source) ? 65535 : 255;
+  const own = cleanColours(source, matte, top, bottom),
+    hidden = new Uint8Array(rows * width);
   // What is not wholly the plate's own is no ground to go on from.
-  const left = Math.max(0, rect.left - 1), right = Math.min(width, rect.right + 1), w = right - left, values = new Float32Array(w * rows * 4), open = new Uint8Array(w * rows);
+  const left = Math.max(0, rect.left - 1),
+    right = Math.min(width, rect.right + 1),
+    w = right - left,
+    values = new Float32Array(w * rows * 4),
+    open = new Uint8Array(w * rows);
   for (let y = 0, i = 0; y < rows; y++) {
     for (let x = 0, j = y * width + left; x < w; x++, i++, j++) {
       const at = (top + y) * width + left + x;
@@ -53,30 +90,62 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
   smoothFill(values, open, w, rows, 4);
   for (let y = 0, i = 0; y < rows; y++) {
     for (let x = 0, j = (y * width + left) * 4; x < w; x++, i++, j += 4) {
-      const at = (top + y) * width + left + x, a = matte.data[at] / 255;
-      if (behind.data[at] === 0) { for (let c = j; c < j + 4; c++) own.data[c] = Math.round(own.data[c] * a); continue; }
+      const at = (top + y) * width + left + x,
+        a = matte.data[at] / 255;
+      if (behind.data[at] === 0) {
+        for (let c = j; c < j + 4; c++) own.data[c] = Math.round(own.data[c] * a);
+        continue;
+      }
       hidden[j >> 2] = 255;
-      for (let c = 0; c < 4; c++) own.data[j + c] = c === 3 ? most : Math.min(most, Math.max(0, Math.round(values[i * 4 + c])));
+      for (let c = 0; c < 4; c++)
+        own.data[j + c] = c === 3 ? most : Math.min(most, Math.max(0, Math.round(values[i * 4 + c])));
     }
   }
   // Beyond the plate nothing shows.
-  for (let y = 0; y < rows; y++) { own.data.fill(0, y * width * 4, (y * width + left) * 4); own.data.fill(0, (y * width + right) * 4, (y + 1) * width * 4); }
-  return [{ id: plate.id, top, picture: own, depth: { width, height: rows, data: plate.depth.data.slice(top * width, bottom * width) }, hidden: { width, height: rows, data: hidden } }];
+  for (let y = 0; y < rows; y++) {
+    own.data.fill(0, y * width * 4, (y * width + left) * 4);
+    own.data.fill(0, (y * width + right) * 4, (y + 1) * width * 4);
+  }
+  return [
+    {
+      id: plate.id,
+      top,
+      picture: own,
+      depth: { width, height: rows, data: plate.depth.data.slice(top * width, bottom * width) },
+      hidden: { width, height: rows, data: hidden },
+    },
+  ];
 }
 
-function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: readonly (PartMask | undefined)[], painted: DepthMap | undefined): { picture: P; depth: DepthMap; hole?: Mask } {
-  const { width, height } = source, n = width * height, hole = new Uint8Array(n);
-  for (const part of pushed) if (part) for (let y = 0, i = 0; y < part.height; y++) for (let x = 0; x < part.width; x++, i++) if (part.data[i]) hole[(part.top + y) * width + part.left + x] = 255;
-  const picture = { width, height, data: source.data.slice() } as unknown as P, behind = depth.data.slice();
+function withoutPlates<P extends Picture>(
+  source: P,
+  depth: DepthMap,
+  pushed: readonly (PartMask | undefined)[],
+  painted: DepthMap | undefined,
+): { picture: P; depth: DepthMap; hole?: Mask } {
+  const { width, height } = source,
+    n = width * height,
+    hole = new Uint8Array(n);
+  for (const part of pushed)
+    if (part)
+      for (let y = 0, i = 0; y < part.height; y++)
+        for (let x = 0; x < part.width; x++, i++) if (part.data[i]) hole[(part.top + y) * width + part.left + x] = 255;
+  const picture = { width, height, data: source.data.slice() } as unknown as P,
+    behind = depth.data.slice();
   // Work on the hole's surroundings only.
   const parts = pushed.filter((p) => p !== undefined);
   if (parts.length === 0) return { picture, depth };
-  const left = Math.max(0, Math.min(...parts.map((p) => p.left)) - 1), top = Math.max(0, Math.min(...parts.map((p) => p.top)) - 1);
-  const right = Math.min(width, Math.max(...parts.map((p) => p.left + p.width)) + 1), bottom = Math.min(height, Math.max(...parts.map((p) => p.top + p.height)) + 1);
-  const w = right - left, h = bottom - top, most = isDeep(source) ? 65535 : 255;
+  const left = Math.max(0, Math.min(...parts.map((p) => p.left)) - 1),
+    top = Math.max(0, Math.min(...parts.map((p) => p.top)) - 1);
+  const right = Math.min(width, Math.max(...parts.map((p) => p.left + p.width)) + 1),
+    bottom = Math.min(height, Math.max(...parts.map((p) => p.top + p.height)) + 1);
+  const w = right - left,
+    h = bottom - top,
+    most = isDeep(source) ? 65535 : 255;
   // Transparency travels as a fifth plane, where there is any.
   const planes = isWhole(source, most) ? 4 : 5;
-  const values = new Float32Array(w * h * planes), open = new Uint8Array(w * h);
+  const values = new Float32Array(w * h * planes),
+    open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, from = (top + y) * width + left; x < w; x++, i++, from++) {
       open[i] = hole[from] ? 1 : 0;
@@ -89,7 +158,8 @@ function withoutPlates<P extends Picture>(source: P, depth: DepthMap, pushed: re
   for (let i = 0; i < open.length; i++) {
     if (!open[i]) continue;
     const to = (top + Math.floor(i / w)) * width + left + (i % w);
-    for (let c = 0; c < 3; c++) picture.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(values[i * planes + c])));
+    for (let c = 0; c < 3; c++)
+      picture.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(values[i * planes + c])));
     picture.data[to * 4 + 3] = planes === 5 ? Math.min(most, Math.max(0, Math.round(values[i * 5 + 4]))) : most;
     behind[to] = painted ? painted.data[to] : Math.min(65535, Math.max(0, Math.round(values[i * planes + 3])));
   }

@@ -10,13 +10,24 @@ import type { Painted, ShotRasters } from './plates';
  * @param hidden of the same rows, 255 where nearer plates hide it; undefined where that is nowhere
  * @param rect where, on the canvas @default all rows of the picture
  */
-export function paintOn(picture: Picture, hidden: Mask | undefined, { fill, overpaint }: Painted, top = 0, rect: Bounds = { left: 0, top, right: picture.width, bottom: top + picture.height }): void {
-  const { width, data } = picture, most = isDeep(picture) ? 65535 : 255;
+export function paintOn(
+  picture: Picture,
+  hidden: Mask | undefined,
+  { fill, overpaint }: Painted,
+  top = 0,
+  rect: Bounds = { left: 0, top, right: picture.width, bottom: top + picture.height },
+): void {
+  const { width, data } = picture,
+    most = isDeep(picture) ? 65535 : 255;
   for (let y = Math.max(top, rect.top); y < Math.min(top + picture.height, rect.bottom); y++) {
     for (let x = rect.left; x < rect.right; x++) {
-      const i = (y - top) * width + x, o = i * 4, behind = hidden !== undefined && hidden.data[i] !== 0, upper = behind ? fill : overpaint;
+      const i = (y - top) * width + x,
+        o = i * 4,
+        behind = hidden !== undefined && hidden.data[i] !== 0,
+        upper = behind ? fill : overpaint;
       if (!upper) continue;
-      const u = (y * width + x) * 4, a = upper.data[u + 3] / most;
+      const u = (y * width + x) * 4,
+        a = upper.data[u + 3] / most;
       if (a === 0) continue;
       const cover = behind ? a : (a * data[o + 3]) / most;
       for (let c = 0; c < 3; c++) data[o + c] = Math.round(data[o + c] * (1 - a) + upper.data[u + c] * cover);
@@ -26,7 +37,11 @@ export function paintOn(picture: Picture, hidden: Mask | undefined, { fill, over
 }
 
 /** Lays what was put on each plate (id null: on the back plate) over a shot's bare plates, in place; a picture that is the source's own is copied first. */
-export function paintPlates<P extends Picture>(rasters: ShotRasters<P>, source: P, painted: readonly (Painted & { readonly id: string | null })[]): ShotRasters<P> {
+export function paintPlates<P extends Picture>(
+  rasters: ShotRasters<P>,
+  source: P,
+  painted: readonly (Painted & { readonly id: string | null })[],
+): ShotRasters<P> {
   let { picture } = rasters;
   for (const one of painted) {
     if (!one.fill && !one.overpaint) continue;

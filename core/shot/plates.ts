@@ -32,7 +32,12 @@ export interface Painted {
 }
 
 /** A plate before it is laid out: coverage and depth over the whole picture, and its own colours where it was brought in. */
-export interface CutPlate extends Painted { readonly id: string; readonly matte: Mask; readonly depth: DepthMap; readonly picture?: Picture }
+export interface CutPlate extends Painted {
+  readonly id: string;
+  readonly matte: Mask;
+  readonly depth: DepthMap;
+  readonly picture?: Picture;
+}
 
 /** How far a lifted plate's hole is pushed out so that no rim of it stays behind: it depends on the picture's size, at least 2 px. */
 export function holePush(width: number): number {
@@ -40,7 +45,11 @@ export function holePush(width: number): number {
 }
 
 /** A piece of a picture, and where it belongs. */
-interface Piece { readonly left: number; readonly top: number; readonly picture: Picture }
+interface Piece {
+  readonly left: number;
+  readonly top: number;
+  readonly picture: Picture;
+}
 
 /** The piece that holds a matte's half-covered pixels in their own colours, worked out once for a matte. */
 const cleaned = new WeakMap<Mask, Piece | null>();
@@ -77,7 +86,8 @@ export function cleanColours<P extends Picture>(source: P, matte: Mask, first = 
       for (let x = left; x < left + picture.width; x++) {
         const a = matte.data[y * width + x];
         if (a === 0 || a === 255) continue;
-        const from = ((y - top) * picture.width + x - left) * 4, to = ((y - first) * width + x) * 4;
+        const from = ((y - top) * picture.width + x - left) * 4,
+          to = ((y - first) * width + x) * 4;
         for (let c = 0; c < 3; c++) data[to + c] = picture.data[from + c];
       }
     }
@@ -108,10 +118,14 @@ export function coveredRect({ width, height, data }: Mask, room = 0): Bounds | u
 /** The rows that a plate covers, its colours (those of the edge cleaned where they come from the source) times its matte. */
 export function liftPlate<P extends Picture>(source: P, plate: CutPlate): PlateRaster<P>[] {
   const { id, matte, depth, picture } = plate;
-  const { width } = source, rect = coveredRect(matte, 1);
+  const { width } = source,
+    rect = coveredRect(matte, 1);
   if (!rect) return [];
-  const { top, bottom } = rect, most = isDeep(source) ? 65535 : 255;
-  const data = picture ? picture.data.slice(top * width * 4, bottom * width * 4) : cleanColours(source, matte, top, bottom).data;
+  const { top, bottom } = rect,
+    most = isDeep(source) ? 65535 : 255;
+  const data = picture
+    ? picture.data.slice(top * width * 4, bottom * width * 4)
+    : cleanColours(source, matte, top, bottom).data;
   // A piece's own alpha is what its matte was made of: it must not count twice.
   if (picture) for (let i = 3; i < data.length; i += 4) data[i] = most;
   for (let i = 0, m = top * width; i < data.length; i += 4, m++) {
@@ -120,5 +134,12 @@ export function liftPlate<P extends Picture>(source: P, plate: CutPlate): PlateR
     for (let c = i; c < i + 4; c++) data[c] = Math.round((data[c] * a) / 255);
   }
   const rows = bottom - top;
-  return [{ id, top, picture: { width, height: rows, data } as unknown as P, depth: { width, height: rows, data: depth.data.slice(top * width, bottom * width) } }];
+  return [
+    {
+      id,
+      top,
+      picture: { width, height: rows, data } as unknown as P,
+      depth: { width, height: rows, data: depth.data.slice(top * width, bottom * width) },
+    },
+  ];
 }

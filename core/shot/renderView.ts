@@ -12,11 +12,18 @@ export type StereoPart = Pick<ShotDocument, 'budget' | 'sourceEye' | 'swapEyes' 
   tearSoftPx?: number;
   depth: Pick<ShotDocument['depth'], 'near' | 'far'>;
   source: Pick<ShotDocument['source'], 'width'>;
-  plates: readonly (Pick<Plate, 'id' | 'matte' | 'hidden'> & { readonly tearPx?: number | null; readonly tearSoftPx?: number | null; depth: Pick<Plate['depth'], 'near' | 'far'> })[];
+  plates: readonly (Pick<Plate, 'id' | 'matte' | 'hidden'> & {
+    readonly tearPx?: number | null;
+    readonly tearSoftPx?: number | null;
+    depth: Pick<Plate['depth'], 'near' | 'far'>;
+  })[];
 };
 
 /** Parallax of a depth map's white and black, px at the source's width: the budget seen through a plate's depth span (the back plate's where none is given). */
-export function mapBudget(document: Pick<StereoPart, 'budget' | 'depth'>, span: { readonly near: number; readonly far: number } = document.depth): Budget {
+export function mapBudget(
+  document: Pick<StereoPart, 'budget' | 'depth'>,
+  span: { readonly near: number; readonly far: number } = document.depth,
+): Budget {
   return { nearPx: parallaxOf(span.near, document.budget), farPx: parallaxOf(span.far, document.budget) };
 }
 
@@ -31,7 +38,12 @@ const plateRoom = new WeakMap<object, ViewBuffers<Picture>>();
  * @param scale raster px per source px. A jump of less than 1 px opens no gap at any size and never tears.
  */
 export function renderView<P extends Picture>(
-  document: StereoPart, rasters: ShotRasters<P>, eye: number, scale: number, holes: 'fill' | 'row' | 'keep' = 'fill', out: ViewBuffers<P> = viewBuffers(rasters.picture),
+  document: StereoPart,
+  rasters: ShotRasters<P>,
+  eye: number,
+  scale: number,
+  holes: 'fill' | 'row' | 'keep' = 'fill',
+  out: ViewBuffers<P> = viewBuffers(rasters.picture),
 ): SynthesizedView<P> {
   const geometry = (span?: { near: number; far: number }, tearPx: number = document.tearPx) => {
     const budget = mapBudget(document, span);
@@ -51,7 +63,7 @@ export function renderView<P extends Picture>(
   for (const plate of drawn) {
     const raster = rasters.plates.find((r) => r.id === plate.id)!;
     let room = plateRoom.get(raster.picture) as ViewBuffers<P> | undefined;
-    if (!room) plateRoom.set(raster.picture, room = viewBuffers(raster.picture));
+    if (!room) plateRoom.set(raster.picture, (room = viewBuffers(raster.picture)));
     synthesizeView(raster.picture, raster.depth, geometry(plate.depth, plate.tearPx ?? undefined), room);
     softenTears(room.picture, room.revealed, soft(plate.tearSoftPx));
     over(out.picture, room.picture, raster.top, { under: out.revealed, upper: room.revealed });

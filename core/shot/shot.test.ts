@@ -4,16 +4,27 @@ import { premultiply, unpremultiply } from '../raster/alpha';
 import { documentPatchSchema, newDocument, patchDocument, shotDocumentSchema } from './document';
 import { mapBudget, renderView, type StereoPart } from './renderView';
 
-const source = { mediaId: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', fileName: 'a.png', width: 320, height: 200, bits: 8 as const, hasAlpha: false, told: '' };
+const source = {
+  mediaId: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11',
+  fileName: 'a.png',
+  width: 320,
+  height: 200,
+  bits: 8 as const,
+  hasAlpha: false,
+  told: '',
+};
 const begun = newDocument(source, '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a12');
 const part: StereoPart = { ...begun, budget: { nearPx: -16, farPx: 8 } };
 
 /** A floor that comes nearer downwards, a wall, and a ball before both; colours smooth enough to be halved without aliasing. */
 function scene(width: number, height: number): { picture: Picture8; depth: DepthMap } {
-  const data = new Uint8Array(width * height * 4), d = new Uint16Array(width * height);
+  const data = new Uint8Array(width * height * 4),
+    d = new Uint16Array(width * height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const u = (x + 0.5) / width, v = (y + 0.5) / height, i = y * width + x;
+      const u = (x + 0.5) / width,
+        v = (y + 0.5) / height,
+        i = y * width + x;
       const ball = (u - 0.5) ** 2 + ((v - 0.55) * 0.625) ** 2 < 0.02;
       data.set([128 + 100 * Math.sin(u * 25), 128 + 100 * Math.cos(v * 19), ball ? 230 : 60, 255], i * 4);
       d[i] = Math.round((ball ? 0.95 : v < 0.4 ? 0.1 : 0.1 + (v - 0.4)) * 65535);
@@ -23,12 +34,15 @@ function scene(width: number, height: number): { picture: Picture8; depth: Depth
 }
 
 function halved(p: Picture8): Picture8 {
-  const width = p.width / 2, height = p.height / 2;
+  const width = p.width / 2,
+    height = p.height / 2;
   const data = new Uint8Array(width * height * 4);
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) for (let c = 0; c < 4; c++) {
-    const at = (dx: number, dy: number): number => p.data[((2 * y + dy) * p.width + 2 * x + dx) * 4 + c];
-    data[(y * width + x) * 4 + c] = Math.round((at(0, 0) + at(1, 0) + at(0, 1) + at(1, 1)) / 4);
-  }
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      for (let c = 0; c < 4; c++) {
+        const at = (dx: number, dy: number): number => p.data[((2 * y + dy) * p.width + 2 * x + dx) * 4 + c];
+        data[(y * width + x) * 4 + c] = Math.round((at(0, 0) + at(1, 0) + at(0, 1) + at(1, 1)) / 4);
+      }
   return { width, height, data };
 }
 
@@ -36,8 +50,14 @@ describe('one renderer', () => {
   test.each([-0.5, 0.5])('the preview at half size is the final render, downsampled (eye %p)', (eye) => {
     const full = scene(320, 200);
     const final = halved(renderView(part, { ...full, plates: [] }, eye, 1).picture);
-    const preview = renderView(part, { picture: halved(full.picture), depth: resizeDepth(full.depth, 160, 100), plates: [] }, eye, 0.5).picture;
-    let sum = 0, far = 0;
+    const preview = renderView(
+      part,
+      { picture: halved(full.picture), depth: resizeDepth(full.depth, 160, 100), plates: [] },
+      eye,
+      0.5,
+    ).picture;
+    let sum = 0,
+      far = 0;
     for (let i = 0; i < final.data.length; i++) {
       const e = Math.abs(final.data[i] - preview.data[i]);
       sum += e * e;
@@ -58,9 +78,12 @@ describe('one renderer', () => {
   test('swapped eyes exchange the two views, wherever the source stands', () => {
     const { picture, depth } = scene(96, 64);
     for (const sourceEye of ['left', 'centre', 'right'] as const) {
-      const plain = { ...part, sourceEye }, swapped = { ...part, sourceEye, swapEyes: true };
+      const plain = { ...part, sourceEye },
+        swapped = { ...part, sourceEye, swapEyes: true };
       for (const eye of [-0.5, -0.2, 0.5]) {
-        expect(Buffer.from(renderView(swapped, { picture, depth, plates: [] }, eye, 1).picture.data)).toEqual(Buffer.from(renderView(plain, { picture, depth, plates: [] }, -eye, 1).picture.data));
+        expect(Buffer.from(renderView(swapped, { picture, depth, plates: [] }, eye, 1).picture.data)).toEqual(
+          Buffer.from(renderView(plain, { picture, depth, plates: [] }, -eye, 1).picture.data),
+        );
       }
     }
   });
@@ -69,17 +92,39 @@ describe('one renderer', () => {
 describe('the shot document', () => {
   test('a new one is valid and begins within its own limits', () => {
     expect(shotDocumentSchema.parse(begun)).toEqual(begun);
-    expect(shotDocumentSchema.safeParse(newDocument({ ...source, width: 100_000, height: 1000 }, begun.depth.revision)).success).toBe(true);
-    expect(shotDocumentSchema.safeParse(newDocument({ ...source, width: 1, height: 1 }, begun.depth.revision)).success).toBe(true);
+    expect(
+      shotDocumentSchema.safeParse(newDocument({ ...source, width: 100_000, height: 1000 }, begun.depth.revision))
+        .success,
+    ).toBe(true);
+    expect(
+      shotDocumentSchema.safeParse(newDocument({ ...source, width: 1, height: 1 }, begun.depth.revision)).success,
+    ).toBe(true);
   });
   test('a patch changes what it names and nothing else, and leaves the old document as it was', () => {
     const before = structuredClone(begun);
-    const next = patchDocument(begun, { budget: { nearPx: -3, farPx: 4 }, span: { near: 0.9, far: 0.2 }, recipes: { views: { kind: 'views', views: 24, format: 'tiff', quality: 90 } } });
+    const next = patchDocument(begun, {
+      budget: { nearPx: -3, farPx: 4 },
+      span: { near: 0.9, far: 0.2 },
+      recipes: { views: { kind: 'views', views: 24, format: 'tiff', quality: 90 } },
+    });
     expect(begun).toEqual(before);
-    expect(next).toEqual({ ...before, budget: { nearPx: -3, farPx: 4 }, depth: { ...before.depth, near: 0.9, far: 0.2 }, recipes: { ...before.recipes, views: { kind: 'views', views: 24, format: 'tiff', quality: 90 } } });
+    expect(next).toEqual({
+      ...before,
+      budget: { nearPx: -3, farPx: 4 },
+      depth: { ...before.depth, near: 0.9, far: 0.2 },
+      recipes: { ...before.recipes, views: { kind: 'views', views: 24, format: 'tiff', quality: 90 } },
+    });
   });
   test('a patch from outside cannot touch the source, turn a span round or carry nonsense', () => {
-    for (const bad of [{ source }, { span: { near: 0.2, far: 0.9 } }, { budget: { nearPx: 1e9, farPx: 0 } }, { budget: { nearPx: -1 } }, { tearPx: 0 }, { sourceEye: 'third' }, { depth: { revision: begun.depth.revision } }]) {
+    for (const bad of [
+      { source },
+      { span: { near: 0.2, far: 0.9 } },
+      { budget: { nearPx: 1e9, farPx: 0 } },
+      { budget: { nearPx: -1 } },
+      { tearPx: 0 },
+      { sourceEye: 'third' },
+      { depth: { revision: begun.depth.revision } },
+    ]) {
       expect(documentPatchSchema.safeParse(bad).success).toBe(false);
     }
   });

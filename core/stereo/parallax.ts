@@ -4,7 +4,10 @@ import { CoreError } from '../error';
 export type SourceEye = 'left' | 'centre' | 'right';
 
 /** The allowed parallax of depth white (nearest) and black (farthest), in px at a width of `widthPx`; negative is in front of the screen. */
-export interface Budget { readonly nearPx: number; readonly farPx: number }
+export interface Budget {
+  readonly nearPx: number;
+  readonly farPx: number;
+}
 
 /**
  * Parallax xR - xL in px of a depth value.
@@ -31,6 +34,10 @@ export function sourceEyePosition(sourceEye: SourceEye): number {
  * @throws CoreError `views-out-of-range` unless count is a whole number from 1 to 200
  */
 export function eyePositions(count: number): number[] {
-  if (!Number.isInteger(count) || count < 1 || count > 200) throw new CoreError('views-out-of-range', `The number of views is ${count}; it must be a whole number from 1 to 200.`);
+  if (!Number.isInteger(count) || count < 1 || count > 200)
+    throw new CoreError(
+      'views-out-of-range',
+      `The number of views is ${count}; it must be a whole number from 1 to 200.`,
+    );
   return count === 1 ? [0] : Array.from({ length: count }, (_, i) => i / (count - 1) - 0.5);
 }

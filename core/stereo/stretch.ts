@@ -1,7 +1,12 @@
 import type { DepthMap, Mask } from '../raster/picture';
 
 /** Where a plate's pixels are drawn out like rubber: how many times as wide as they are, at most in any eye; 1 is unstretched. */
-export interface Stretch { readonly width: number; readonly height: number; readonly factor: Float32Array; readonly worst: { readonly x: number; readonly y: number; readonly factor: number } }
+export interface Stretch {
+  readonly width: number;
+  readonly height: number;
+  readonly factor: Float32Array;
+  readonly worst: { readonly x: number; readonly y: number; readonly factor: number };
+}
 
 /**
  * How far neighbouring pixels that stay joined move apart in the outermost views. Pairs that tear are not stretched.
@@ -9,8 +14,15 @@ export interface Stretch { readonly width: number; readonly height: number; read
  * @param reach largest distance of an eye from the source, 0.5 for a centre source, 1 for one at an end
  * @param cover only pixels that it covers by half or more count @default all
  */
-export function stretchOf({ width, height, data }: DepthMap, budget: { readonly nearPx: number; readonly farPx: number }, tearPx: number, reach: number, cover?: Mask): Stretch {
-  const factor = new Float32Array(width * height).fill(1), slope = (budget.nearPx - budget.farPx) / 65535;
+export function stretchOf(
+  { width, height, data }: DepthMap,
+  budget: { readonly nearPx: number; readonly farPx: number },
+  tearPx: number,
+  reach: number,
+  cover?: Mask,
+): Stretch {
+  const factor = new Float32Array(width * height).fill(1),
+    slope = (budget.nearPx - budget.farPx) / 65535;
   let worst = { x: 0, y: 0, factor: 1 };
   for (let y = 0; y < height; y++) {
     for (let x = 0, i = y * width; x < width - 1; x++, i++) {

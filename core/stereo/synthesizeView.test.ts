@@ -14,14 +14,24 @@ function picture(width: number, height: number, value: (x: number, y: number, c:
 }
 
 function depth(width: number, height: number, value: (x: number, y: number) => number): DepthMap {
-  return { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => Math.round(value(i % width, Math.floor(i / width)) * 65535)) };
+  return {
+    width,
+    height,
+    data: Uint16Array.from({ length: width * height }, (_, i) =>
+      Math.round(value(i % width, Math.floor(i / width)) * 65535),
+    ),
+  };
 }
 
 /**
  * The same one-dimensional mesh in plain words: every joined pair of columns is drawn with its nearness, the nearest wins by a
  * z-buffer. NaN where nothing lands. No painter's order, no fixed point, no run of eight.
  */
-function plainRow(row: Picture8, map: DepthMap, g: Required<Pick<ViewGeometry, 'eye' | 'tearPx' | 'budget'>>): number[][] {
+function plainRow(
+  row: Picture8,
+  map: DepthMap,
+  g: Required<Pick<ViewGeometry, 'eye' | 'tearPx' | 'budget'>>,
+): number[][] {
   const { width } = row;
   const p = (x: number): number => g.budget.farPx + ((g.budget.nearPx - g.budget.farPx) * map.data[x]) / 65535;
   const out = Array.from({ length: width }, () => [Number.NaN, Number.NaN, Number.NaN]);
@@ -30,14 +40,19 @@ function plainRow(row: Picture8, map: DepthMap, g: Required<Pick<ViewGeometry, '
   const draw = (t: number, near: number, u: number): void => {
     if (t < 0 || t >= width || near < z[t] - 1e-9) return;
     z[t] = near;
-    const x0 = Math.min(width - 1, Math.floor(u)), x1 = Math.min(width - 1, x0 + 1), f = u - x0;
+    const x0 = Math.min(width - 1, Math.floor(u)),
+      x1 = Math.min(width - 1, x0 + 1),
+      f = u - x0;
     for (let c = 0; c < 3; c++) out[t][c] = row.data[x0 * 4 + c] * (1 - f) + row.data[x1 * 4 + c] * f;
   };
-  const half = (from: number, to: number, near: number, u: number): void => { for (let t = Math.ceil(from - 1e-9); t <= to + 1e-9; t++) draw(t, near, u); };
+  const half = (from: number, to: number, near: number, u: number): void => {
+    for (let t = Math.ceil(from - 1e-9); t <= to + 1e-9; t++) draw(t, near, u);
+  };
   half(at(0) - 0.5, at(0), -p(0), 0);
   half(at(width - 1), at(width - 1) + 0.5, -p(width - 1), width - 1);
   for (let x = 0; x + 1 < width; x++) {
-    const a = at(x), b = at(x + 1);
+    const a = at(x),
+      b = at(x + 1);
     if (Math.abs(p(x + 1) - p(x)) <= g.tearPx) {
       if (b <= a) continue;
       for (let t = Math.ceil(a - 1e-9); t <= b + 1e-9; t++) {
@@ -53,17 +68,29 @@ function plainRow(row: Picture8, map: DepthMap, g: Required<Pick<ViewGeometry, '
 }
 
 describe('synthesizeView', () => {
-  const width = 203, height = 5;
+  const width = 203,
+    height = 5;
   const smooth = picture(width, height, (x, y, c) => 120 + 90 * Math.sin(x / 9 + c) * Math.cos(y));
 
   test.each([0.5, -0.5, 0.25, -0.125])('agrees with the plain mesh at eye %p', (eye) => {
     const chance = seeded(7);
     // Blocks of constant depth with slanted pieces between: jumps both ways, slopes, and single columns.
     const levels = Array.from({ length: 40 }, () => chance());
-    const map = depth(width, height, (x) => { const k = Math.floor(x / 6); return Math.min(1, levels[k % 40] * 0.8 + (k % 3 === 0 ? (x % 6) * 0.004 : 0)); });
-    const g = { budget: WHITE_BLACK, sourceEye: 'centre' as const, eye, tearPx: 1, growNear: false, holes: 'keep' as const };
+    const map = depth(width, height, (x) => {
+      const k = Math.floor(x / 6);
+      return Math.min(1, levels[k % 40] * 0.8 + (k % 3 === 0 ? (x % 6) * 0.004 : 0));
+    });
+    const g = {
+      budget: WHITE_BLACK,
+      sourceEye: 'centre' as const,
+      eye,
+      tearPx: 1,
+      growNear: false,
+      holes: 'keep' as const,
+    };
     const got = synthesizeView(smooth, map, g);
-    let compared = 0, unequal = 0;
+    let compared = 0,
+      unequal = 0;
     for (let y = 0; y < height; y++) {
       const row: Picture8 = { width, height: 1, data: smooth.data.slice(y * width * 4, (y + 1) * width * 4) };
       const want = plainRow(row, { width, height: 1, data: map.data.slice(y * width, (y + 1) * width) }, g);
@@ -71,7 +98,10 @@ describe('synthesizeView', () => {
         const i = (y * width + t) * 4;
         const hole = got.revealed.data[y * width + t] === 255;
         // Where a torn edge ends exactly between two columns, rounding to 1/256 px may decide either way.
-        if (hole !== Number.isNaN(want[t][0])) { unequal++; continue; }
+        if (hole !== Number.isNaN(want[t][0])) {
+          unequal++;
+          continue;
+        }
         if (hole) continue;
         compared++;
         // 1/256 px of place at a slope of at most 10 levels a px, and rounding of the result: at most 1 level.
@@ -84,8 +114,16 @@ describe('synthesizeView', () => {
 
   test('one depth everywhere moves the whole picture by its parallax, exactly', () => {
     // d = 1 has parallax -12; the right eye from the centre sees half of it: 6 px to the left.
-    const right = synthesizeView(smooth, depth(width, height, () => 1), { budget: WHITE_BLACK, sourceEye: 'centre', eye: 0.5, holes: 'row' });
-    const left = synthesizeView(smooth, depth(width, height, () => 1), { budget: WHITE_BLACK, sourceEye: 'centre', eye: -0.5, holes: 'row' });
+    const right = synthesizeView(
+      smooth,
+      depth(width, height, () => 1),
+      { budget: WHITE_BLACK, sourceEye: 'centre', eye: 0.5, holes: 'row' },
+    );
+    const left = synthesizeView(
+      smooth,
+      depth(width, height, () => 1),
+      { budget: WHITE_BLACK, sourceEye: 'centre', eye: -0.5, holes: 'row' },
+    );
     for (let x = 10; x < width - 10; x++) {
       expect(right.picture.data[x * 4]).toBe(smooth.data[(x + 6) * 4]);
       expect(left.picture.data[x * 4]).toBe(smooth.data[(x - 6) * 4]);
@@ -96,7 +134,11 @@ describe('synthesizeView', () => {
   test('the source’s own eye gives the source back, bit for bit', () => {
     const chance = seeded(3);
     const map = depth(width, height, () => chance());
-    for (const [sourceEye, eye] of [['left', -0.5], ['centre', 0], ['right', 0.5]] as const) {
+    for (const [sourceEye, eye] of [
+      ['left', -0.5],
+      ['centre', 0],
+      ['right', 0.5],
+    ] as const) {
       const view = synthesizeView(smooth, map, { budget: WHITE_BLACK, sourceEye, eye });
       expect(view.revealedCount).toBe(0);
       expect(Buffer.from(view.picture.data).equals(Buffer.from(smooth.data))).toBe(true);
@@ -121,7 +163,9 @@ describe('synthesizeView', () => {
         else expect([...right.picture.data.slice(x * 4, x * 4 + 4)]).toEqual([200, 20, 20, 255]);
       }
       const left = synthesizeView(scene, map, { budget, sourceEye: 'centre', eye: -0.5, holes, growNear: false });
-      expect([...left.revealed.data.slice(0, width)].flatMap((v, x) => (v ? [x] : []))).toEqual([80, 81, 82, 83, 84, 85, 86, 87]);
+      expect([...left.revealed.data.slice(0, width)].flatMap((v, x) => (v ? [x] : []))).toEqual([
+        80, 81, 82, 83, 84, 85, 86, 87,
+      ]);
     });
 
     test('below the tear limit it stretches instead of tearing', () => {
@@ -138,9 +182,17 @@ describe('synthesizeView', () => {
     });
 
     test('a budget turned round puts black in front', () => {
-      const view = synthesizeView(scene, map, { budget: { nearPx: 16, farPx: 0 }, sourceEye: 'centre', eye: 0.5, holes: 'keep', growNear: false });
+      const view = synthesizeView(scene, map, {
+        budget: { nearPx: 16, farPx: 0 },
+        sourceEye: 'centre',
+        eye: 0.5,
+        holes: 'keep',
+        growNear: false,
+      });
       // The wall is nearer now and the bar moves right behind it; 8 px open at its left.
-      expect([...view.revealed.data.slice(0, width)].flatMap((v, x) => (v ? [x] : []))).toEqual([80, 81, 82, 83, 84, 85, 86, 87]);
+      expect([...view.revealed.data.slice(0, width)].flatMap((v, x) => (v ? [x] : []))).toEqual([
+        80, 81, 82, 83, 84, 85, 86, 87,
+      ]);
       expect(view.picture.data[122 * 4]).toBe(200);
     });
   });
@@ -150,9 +202,12 @@ describe('synthesizeView', () => {
     const map = depth(width, height, (x) => Math.floor(x / 20) / 12 + chance() * 0.002);
     const deep = { width, height, data: Uint16Array.from(smooth.data, (v) => v * 257) };
     const g = { budget: WHITE_BLACK, sourceEye: 'centre' as const, eye: 0.5, holes: 'row' as const };
-    const a = synthesizeView(smooth, map, g), b = synthesizeView(deep, map, g);
+    const a = synthesizeView(smooth, map, g),
+      b = synthesizeView(deep, map, g);
     expect(b.revealedCount).toBe(a.revealedCount);
-    expect(Array.from(a.picture.data).reduce((most, v, i) => Math.max(most, Math.abs(b.picture.data[i] / 257 - v)), 0)).toBeLessThanOrEqual(0.51);
+    expect(
+      Array.from(a.picture.data).reduce((most, v, i) => Math.max(most, Math.abs(b.picture.data[i] / 257 - v)), 0),
+    ).toBeLessThanOrEqual(0.51);
   });
 
   test('every size works, also narrower than eight columns, and buffers can be used again', () => {
@@ -160,17 +215,34 @@ describe('synthesizeView', () => {
       const small = picture(w, 3, (x) => x * 5);
       const buffers = viewBuffers(small);
       for (const d of [0, 1]) {
-        const view = synthesizeView(small, depth(w, 3, () => d), { budget: { nearPx: -1, farPx: 0 }, sourceEye: 'left', eye: -0.5 }, buffers);
+        const view = synthesizeView(
+          small,
+          depth(w, 3, () => d),
+          { budget: { nearPx: -1, farPx: 0 }, sourceEye: 'left', eye: -0.5 },
+          buffers,
+        );
         expect([...view.picture.data]).toEqual([...small.data]);
       }
     }
   });
 
   test('refuses what makes no view, with both sizes or the limits named', () => {
-    expect(() => synthesizeView(smooth, depth(10, 5, () => 0), { budget: WHITE_BLACK, sourceEye: 'left', eye: 0.5 })).toThrow('The depth map is 10 × 5 px but the picture is 203 × 5 px');
+    expect(() =>
+      synthesizeView(
+        smooth,
+        depth(10, 5, () => 0),
+        { budget: WHITE_BLACK, sourceEye: 'left', eye: 0.5 },
+      ),
+    ).toThrow('The depth map is 10 × 5 px but the picture is 203 × 5 px');
     const flat = depth(width, height, () => 0);
-    expect(() => synthesizeView(smooth, flat, { budget: { nearPx: -204, farPx: 0 }, sourceEye: 'left', eye: 0.5 })).toThrow('within the picture’s width'.replace('’', "'"));
-    expect(() => synthesizeView(smooth, flat, { budget: { nearPx: Number.NaN, farPx: 0 }, sourceEye: 'left', eye: 0.5 })).toThrow(/cannot be shown/);
-    expect(() => synthesizeView(smooth, flat, { budget: WHITE_BLACK, sourceEye: 'left', eye: 0.5, tearPx: -1 })).toThrow(/must not be negative/);
+    expect(() =>
+      synthesizeView(smooth, flat, { budget: { nearPx: -204, farPx: 0 }, sourceEye: 'left', eye: 0.5 }),
+    ).toThrow('within the picture’s width'.replace('’', "'"));
+    expect(() =>
+      synthesizeView(smooth, flat, { budget: { nearPx: Number.NaN, farPx: 0 }, sourceEye: 'left', eye: 0.5 }),
+    ).toThrow(/cannot be shown/);
+    expect(() =>
+      synthesizeView(smooth, flat, { budget: WHITE_BLACK, sourceEye: 'left', eye: 0.5, tearPx: -1 }),
+    ).toThrow(/must not be negative/);
   });
 });

@@ -56,14 +56,24 @@ export function viewBuffers<P extends Picture>(picture: P): ViewBuffers<P> {
  * Source: Fehn, "Depth-image-based rendering (DIBR), compression and transmission for a new approach on 3D-TV", SPIE 5291, 2004.
  */
 export function synthesizeView<P extends Picture>(
-  picture: P, depth: DepthMap, geometry: ViewGeometry, out: ViewBuffers<P> = viewBuffers(picture),
+  picture: P,
+  depth: DepthMap,
+  geometry: ViewGeometry,
+  out: ViewBuffers<P> = viewBuffers(picture),
 ): SynthesizedView<P> {
   requireSameSize('The depth map', depth, 'the picture', picture);
   const { width, height } = picture;
   const { nearPx, farPx } = geometry.budget;
   const tearPx = geometry.tearPx ?? DEFAULT_TEAR_PX;
-  if (![nearPx, farPx, geometry.eye, tearPx].every(Number.isFinite) || tearPx < 0 || Math.max(Math.abs(nearPx), Math.abs(farPx)) > width) {
-    throw new CoreError('bad-geometry', `Parallax ${nearPx} to ${farPx} px with a tear limit of ${tearPx} px cannot be shown: parallax must lie within the picture's width of ${width} px and the tear limit must not be negative.`);
+  if (
+    ![nearPx, farPx, geometry.eye, tearPx].every(Number.isFinite) ||
+    tearPx < 0 ||
+    Math.max(Math.abs(nearPx), Math.abs(farPx)) > width
+  ) {
+    throw new CoreError(
+      'bad-geometry',
+      `Parallax ${nearPx} to ${farPx} px with a tear limit of ${tearPx} px cannot be shown: parallax must lie within the picture's width of ${width} px and the tear limit must not be negative.`,
+    );
   }
   const factor = geometry.eye - sourceEyePosition(geometry.sourceEye);
 
@@ -80,22 +90,49 @@ export function synthesizeView<P extends Picture>(
 
   const bytes = isDeep(picture) ? 8 : 4;
   const band = Math.max(1, Math.min(height, Math.floor(BAND_BYTES / (width * bytes))));
-  const { at } = layOut([width * bytes * band, width * 2 * (band + 2) + 16, width * bytes * band, width * band, ((width + 31) & ~7) * 4 * 11, NODE_BYTES]);
+  const { at } = layOut([
+    width * bytes * band,
+    width * 2 * (band + 2) + 16,
+    width * bytes * band,
+    width * band,
+    ((width + 31) & ~7) * 4 * 11,
+    NODE_BYTES,
+  ]);
   const filled = (geometry.holes ?? 'fill') === 'fill';
   const k = kernels();
   let revealedCount = 0;
   for (let y0 = 0; y0 < height; y0 += band) {
-    const n = Math.min(band, height - y0), from = y0 * width, count = n * width;
+    const n = Math.min(band, height - y0),
+      from = y0 * width,
+      count = n * width;
     // Nodes are appended behind everything else; a band can reveal all its pixels at most.
     if (filled) reach(at[5] + (1 + revealedCount + count) * NODE_BYTES);
     const { buffer } = k.memory;
-    const bytesAt = (offset: number): Uint8Array | Uint16Array => (bytes === 8 ? new Uint16Array(buffer, offset, count * 4) : new Uint8Array(buffer, offset, count * 4));
+    const bytesAt = (offset: number): Uint8Array | Uint16Array =>
+      bytes === 8 ? new Uint16Array(buffer, offset, count * 4) : new Uint8Array(buffer, offset, count * 4);
     if (filled && y0 === 0) new Uint8Array(buffer, at[5], NODE_BYTES).fill(0);
     bytesAt(at[0]).set(picture.data.subarray(from * 4, (from + count) * 4));
     copyDepthRows(depth, y0 - 1, n + 2, new Uint16Array(buffer, at[1], width * (n + 2)));
     revealedCount += k.renderRows(
-      at[0], at[1], at[2], at[3], at[4], filled ? at[5] : 0, 1 + revealedCount, y0,
-      width, n, base, scale, tear, jump, grow ? 1 : 0, nearPx > farPx ? -1 : 1, direction, bytes);
+      at[0],
+      at[1],
+      at[2],
+      at[3],
+      at[4],
+      filled ? at[5] : 0,
+      1 + revealedCount,
+      y0,
+      width,
+      n,
+      base,
+      scale,
+      tear,
+      jump,
+      grow ? 1 : 0,
+      nearPx > farPx ? -1 : 1,
+      direction,
+      bytes,
+    );
     out.picture.data.set(bytesAt(at[2]), from * 4);
     out.revealed.data.set(new Uint8Array(buffer, at[3], count), from);
   }
@@ -113,7 +150,8 @@ function clearRevealed(view: ViewBuffers<Picture>): void {
 
 /** Copies `count` rows from row `from` on; beyond the map its outermost rows are repeated. */
 function copyDepthRows({ width, height, data }: DepthMap, from: number, count: number, to: Uint16Array): void {
-  const first = Math.max(0, from), end = Math.min(height, from + count);
+  const first = Math.max(0, from),
+    end = Math.min(height, from + count);
   to.set(data.subarray(first * width, end * width), (first - from) * width);
   if (from < 0) to.copyWithin(0, width, 2 * width);
   if (end < from + count) to.copyWithin((count - 1) * width, (count - 2) * width, (count - 1) * width);

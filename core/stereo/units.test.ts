@@ -1,4 +1,13 @@
-import { comfortPx, fitIntoComfort, fromUnit, inUnit, parallaxArcmin, parallaxMm, PARALLAX_UNITS, perceivedDistanceMm } from './units';
+import {
+  comfortPx,
+  fitIntoComfort,
+  fromUnit,
+  inUnit,
+  parallaxArcmin,
+  parallaxMm,
+  PARALLAX_UNITS,
+  perceivedDistanceMm,
+} from './units';
 import { depthOf, eyePositions, parallaxOf } from './parallax';
 
 const desk = { widthMm: 518.4, distanceMm: 650, eyesMm: 65, comfortArcmin: 60 };
@@ -31,7 +40,8 @@ describe('units of parallax', () => {
   });
 
   test.each(PARALLAX_UNITS)('there and back in %s', (unit) => {
-    for (const px of [-40, -0.3, 0, 12, 77]) expect(fromUnit(inUnit(px, unit, 1600, desk), unit, 1600, desk)).toBeCloseTo(px, 9);
+    for (const px of [-40, -0.3, 0, 12, 77])
+      expect(fromUnit(inUnit(px, unit, 1600, desk), unit, 1600, desk)).toBeCloseTo(px, 9);
   });
 
   test('a budget outside comfort is squeezed about the screen plane, one inside is left alone', () => {

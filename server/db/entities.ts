@@ -4,39 +4,61 @@ import type { Recipe, ShotDocument } from '@/core/shot/document';
 // Names are written out: the production build shortens class names, and tables must not follow.
 
 export const Project = defineEntity({
-  name: 'Project', tableName: 'project',
+  name: 'Project',
+  tableName: 'project',
   properties: { id: p.uuid().primary(), name: p.text(), createdAt: p.datetime(), putAwayAt: p.datetime().nullable() },
 });
 
 export const Shot = defineEntity({
-  name: 'Shot', tableName: 'shot',
+  name: 'Shot',
+  tableName: 'shot',
   properties: {
-    id: p.uuid().primary(), projectId: p.uuid(), name: p.text(), document: p.json<ShotDocument>(),
+    id: p.uuid().primary(),
+    projectId: p.uuid(),
+    name: p.text(),
+    document: p.json<ShotDocument>(),
     /** The history entry that the document stands at; also what a change must name to be accepted. */
     headId: p.integer(),
-    createdAt: p.datetime(), changedAt: p.datetime(), putAwayAt: p.datetime().nullable(),
+    createdAt: p.datetime(),
+    changedAt: p.datetime(),
+    putAwayAt: p.datetime().nullable(),
   },
 });
 
 /** One step of a shot's history: the whole document as it was after it. Entries form a tree; nothing is ever removed. */
 export const HistoryEntry = defineEntity({
-  name: 'HistoryEntry', tableName: 'history_entry',
+  name: 'HistoryEntry',
+  tableName: 'history_entry',
   properties: {
-    id: p.integer().primary().autoincrement(), shotId: p.uuid(), parentId: p.integer().nullable(), label: p.text(),
-    document: p.json<ShotDocument>(), createdAt: p.datetime(),
+    id: p.integer().primary().autoincrement(),
+    shotId: p.uuid(),
+    parentId: p.integer().nullable(),
+    label: p.text(),
+    document: p.json<ShotDocument>(),
+    createdAt: p.datetime(),
   },
 });
 
 export const RenderState = ['queued', 'running', 'done', 'failed', 'stopped'] as const;
 
 export const Render = defineEntity({
-  name: 'Render', tableName: 'render',
+  name: 'Render',
+  tableName: 'render',
   properties: {
-    id: p.uuid().primary(), shotId: p.uuid(), recipe: p.json<Recipe>(), document: p.json<ShotDocument>(),
+    id: p.uuid().primary(),
+    shotId: p.uuid(),
+    recipe: p.json<Recipe>(),
+    document: p.json<ShotDocument>(),
     state: p.string().$type<(typeof RenderState)[number]>(),
-    progress: p.float(), step: p.text(), error: p.text().nullable(), stopRequested: p.boolean(),
-    worker: p.text().nullable(), heartbeatAt: p.datetime().nullable(),
-    createdAt: p.datetime(), startedAt: p.datetime().nullable(), finishedAt: p.datetime().nullable(),
+    progress: p.float(),
+    step: p.text(),
+    error: p.text().nullable(),
+    stopRequested: p.boolean(),
+    worker: p.text().nullable(),
+    heartbeatAt: p.datetime().nullable(),
+    createdAt: p.datetime(),
+    startedAt: p.datetime().nullable(),
+    finishedAt: p.datetime().nullable(),
     report: p.json<RenderReport>().nullable(),
   },
 });

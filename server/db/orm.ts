@@ -38,13 +38,17 @@ export function openOrm(): Promise<MikroORM> {
       pool: { min: 0, max: 8 },
       driverOptions: { connection: { connectionTimeoutMillis: 5000 } },
       // What a migration did is of no interest to people at a terminal; trouble is thrown.
-      logger: (text) => { if (!text.includes('[migrator]')) console.warn(text); },
+      logger: (text) => {
+        if (!text.includes('[migrator]')) console.warn(text);
+      },
       extensions: [Migrator],
       migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'migration' },
     });
     orms.set(Project, orm);
     // A database that is down now may be up at the next request.
-    orm.catch(() => { orms.delete(Project); });
+    orm.catch(() => {
+      orms.delete(Project);
+    });
   }
   return orm;
 }

@@ -13,10 +13,17 @@ export function ownHosts(): string[] {
 export function requireOwnOrigin(headers: Headers): void {
   const hosts = ownHosts();
   const host = headers.get('host') ?? '';
-  if (!hosts.includes(host)) throw new Problem(403, 'foreign-host', `This server answers to ${hosts.join(' and ')} only, not to ${host || 'a request without a host'}.`);
+  if (!hosts.includes(host))
+    throw new Problem(
+      403,
+      'foreign-host',
+      `This server answers to ${hosts.join(' and ')} only, not to ${host || 'a request without a host'}.`,
+    );
   const origin = headers.get('origin');
-  if (origin !== null && !hosts.some((h) => origin === `http://${h}`)) throw new Problem(403, 'foreign-origin', 'Requests from other sites are refused.');
-  if (headers.get('sec-fetch-site') === 'cross-site') throw new Problem(403, 'foreign-origin', 'Requests from other sites are refused.');
+  if (origin !== null && !hosts.some((h) => origin === `http://${h}`))
+    throw new Problem(403, 'foreign-origin', 'Requests from other sites are refused.');
+  if (headers.get('sec-fetch-site') === 'cross-site')
+    throw new Problem(403, 'foreign-origin', 'Requests from other sites are refused.');
 }
 
 type Handler<C> = (request: Request, context: C) => Promise<Response>;

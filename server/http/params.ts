@@ -11,12 +11,23 @@ export async function idOf(context: WithParams<'id'>): Promise<string> {
 }
 
 /** left, top, right, bottom, width, height of a window of a picture that is `size` large. */
-export function windowOf(url: string, size: { width: number; height: number }): { left: number; top: number; right: number; bottom: number; width: number; height: number } {
+export function windowOf(
+  url: string,
+  size: { width: number; height: number },
+): { left: number; top: number; right: number; bottom: number; width: number; height: number } {
   const query = new URL(url).searchParams;
   const whole = z.coerce.number().int();
-  const w = z.strictObject({
-    left: whole.min(0), top: whole.min(0), right: whole.max(size.width), bottom: whole.max(size.height), width: whole.min(1).max(4096), height: whole.min(1).max(4096),
-  }).parse(Object.fromEntries(['left', 'top', 'right', 'bottom', 'width', 'height'].map((k) => [k, query.get(k)])));
-  if (w.left >= w.right || w.top >= w.bottom || w.width > w.right - w.left || w.height > w.bottom - w.top) throw new Problem(400, 'bad-request', 'The window is empty or larger than what it shows.');
+  const w = z
+    .strictObject({
+      left: whole.min(0),
+      top: whole.min(0),
+      right: whole.max(size.width),
+      bottom: whole.max(size.height),
+      width: whole.min(1).max(4096),
+      height: whole.min(1).max(4096),
+    })
+    .parse(Object.fromEntries(['left', 'top', 'right', 'bottom', 'width', 'height'].map((k) => [k, query.get(k)])));
+  if (w.left >= w.right || w.top >= w.bottom || w.width > w.right - w.left || w.height > w.bottom - w.top)
+    throw new Problem(400, 'bad-request', 'The window is empty or larger than what it shows.');
   return w;
 }

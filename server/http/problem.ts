@@ -3,13 +3,23 @@ import { CoreError } from '@/core/error';
 
 /** An error that a page can show: RFC 9457 problem details. */
 export class Problem extends Error {
-  constructor(readonly status: number, readonly code: string, message: string, readonly more: Record<string, unknown> = {}) {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
     super(message);
     this.name = 'Problem';
   }
 
   static movedOn(head: number): Problem {
-    return new Problem(409, 'moved-on', 'This shot was changed in another window meanwhile. The newest state is shown now; your last change was not stored.', { head });
+    return new Problem(
+      409,
+      'moved-on',
+      'This shot was changed in another window meanwhile. The newest state is shown now; your last change was not stored.',
+      { head },
+    );
   }
 
   static notFound(what: string): Problem {
@@ -23,10 +33,13 @@ const CONNECTION_CODES = new Set(['ECONNREFUSED', 'ECONNRESET', '57P01', '57P02'
 export function problemResponse(error: unknown): Response {
   const p = asProblem(error);
   if (p.status >= 500 && p.code === 'unforeseen') console.error(error);
-  return new Response(JSON.stringify({ type: `urn:cork-twin:${p.code}`, title: p.message, status: p.status, code: p.code, ...p.more }), {
-    status: p.status,
-    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
-  });
+  return new Response(
+    JSON.stringify({ type: `urn:cork-twin:${p.code}`, title: p.message, status: p.status, code: p.code, ...p.more }),
+    {
+      status: p.status,
+      headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+    },
+  );
 }
 
 export function asProblem(error: unknown): Problem {
@@ -36,14 +49,24 @@ export function asProblem(error: unknown): Problem {
     const first = error.issues[0];
     return new Problem(400, 'bad-request', `${first.path.length ? `${first.path.join('.')}: ` : ''}${first.message}`);
   }
-  if (isConnectionTrouble(error)) return new Problem(503, 'database-away', 'The database does not answer just now. Nothing is lost that was stored; try again in a moment.');
+  if (isConnectionTrouble(error))
+    return new Problem(
+      503,
+      'database-away',
+      'The database does not answer just now. Nothing is lost that was stored; try again in a moment.',
+    );
   return new Problem(500, 'unforeseen', 'Something went wrong that nobody foresaw. The server’s log names it.');
 }
 
 export function isConnectionTrouble(error: unknown): boolean {
-  for (let e = error as { code?: unknown; message?: string; cause?: unknown; previous?: unknown } | undefined, n = 0; e && n < 5; e = (e.cause ?? e.previous) as typeof e, n++) {
+  for (
+    let e = error as { code?: unknown; message?: string; cause?: unknown; previous?: unknown } | undefined, n = 0;
+    e && n < 5;
+    e = (e.cause ?? e.previous) as typeof e, n++
+  ) {
     if (typeof e.code === 'string' && CONNECTION_CODES.has(e.code)) return true;
-    if (/Connection terminated|timeout exceeded when trying to connect|the database system is/.test(e.message ?? '')) return true;
+    if (/Connection terminated|timeout exceeded when trying to connect|the database system is/.test(e.message ?? ''))
+      return true;
   }
   return false;
 }

@@ -22,8 +22,17 @@ export async function decodeToRaster(from: string, to: string, bits: 8 | 16, fil
       .toFile(part);
     await rename(part, to);
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC' || /No space left/.test(String(error))) throw new Problem(507, 'disk-full', `There is no room on the server’s disk to unpack ${fileName}. Free some space and try again.`);
-    throw new Problem(422, 'cut-off', `${fileName} cannot be read to its end: it is cut off or damaged. Export or copy it again.`);
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC' || /No space left/.test(String(error)))
+      throw new Problem(
+        507,
+        'disk-full',
+        `There is no room on the server’s disk to unpack ${fileName}. Free some space and try again.`,
+      );
+    throw new Problem(
+      422,
+      'cut-off',
+      `${fileName} cannot be read to its end: it is cut off or damaged. Export or copy it again.`,
+    );
   } finally {
     await unlink(part).catch(() => undefined);
   }
@@ -55,19 +64,32 @@ export function sourceRaster(source: { mediaId: string; bits: 8 | 16; fileName: 
 
 /** All pixels of a raster file. Without its colour space named, sharp would hand 16 bits over as 8. */
 export async function readRaster(path: string, bits: 8 | 16): Promise<Picture> {
-  const { data, info } = await sharp(path, { limitInputPixels: false }).toColourspace(bits === 16 ? 'rgb16' : 'srgb').raw({ depth: bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(path, { limitInputPixels: false })
+    .toColourspace(bits === 16 ? 'rgb16' : 'srgb')
+    .raw({ depth: bits === 16 ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
   const bytes = { width: info.width, height: info.height };
-  return bits === 16 ? { ...bytes, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) } : { ...bytes, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  return bits === 16
+    ? { ...bytes, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) }
+    : { ...bytes, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }
 
 /** All pixels of a raster file as 8 bits a channel. */
 export async function readRasterEightBits(path: string): Promise<Picture8> {
-  const { data, info } = await sharp(path, { limitInputPixels: false }).toColourspace('srgb').raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(path, { limitInputPixels: false })
+    .toColourspace('srgb')
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }
 
 /** A rectangle of a raster file, reduced to width × height, as an 8-bit PNG for the page. */
-export async function rasterWindow(path: string, rect: { left: number; top: number; right: number; bottom: number }, width: number, height: number): Promise<Buffer> {
+export async function rasterWindow(
+  path: string,
+  rect: { left: number; top: number; right: number; bottom: number },
+  width: number,
+  height: number,
+): Promise<Buffer> {
   return sharp(path, { limitInputPixels: false })
     .extract({ left: rect.left, top: rect.top, width: rect.right - rect.left, height: rect.bottom - rect.top })
     .resize(width, height, { fit: 'fill', kernel: 'cubic' })

@@ -19,8 +19,17 @@ export async function readDepthFile(path: string, fileName: string, options: Dep
   const input = sharp(path, { failOn: 'error', ignoreIcc: true }).autoOrient();
   const first = header.hasAlpha ? input.removeAlpha() : input;
   const wide = header.bits === 16 ? first.pipelineColourspace('rgb16').toColourspace('rgb16') : first;
-  const { data, info } = await wide.extractChannel(0).raw({ depth: header.bits === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true })
-    .catch(() => { throw new Problem(422, 'cut-off', `${fileName} cannot be read to its end: it is cut off or damaged. Export or copy it again.`); });
+  const { data, info } = await wide
+    .extractChannel(0)
+    .raw({ depth: header.bits === 16 ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true })
+    .catch(() => {
+      throw new Problem(
+        422,
+        'cut-off',
+        `${fileName} cannot be read to its end: it is cut off or damaged. Export or copy it again.`,
+      );
+    });
   const n = info.width * info.height;
   let map: DepthMap = { width: info.width, height: info.height, data: new Uint16Array(n) };
   if (header.bits === 16) map.data.set(new Uint16Array(data.buffer, data.byteOffset, n));
@@ -35,7 +44,11 @@ export function fitDepth(map: DepthMap, picture: { width: number; height: number
   // Proportions agree where rounding either side to whole pixels explains the difference.
   const off = Math.abs(map.width * picture.height - map.height * picture.width);
   if (off > Math.max(map.width, map.height, picture.width, picture.height)) {
-    throw new Problem(422, 'other-proportions', `${fileName} is ${map.width} × ${map.height} px but the picture is ${picture.width} × ${picture.height} px: their proportions differ. Bring in a depth picture of the same proportions; any size will do.`);
+    throw new Problem(
+      422,
+      'other-proportions',
+      `${fileName} is ${map.width} × ${map.height} px but the picture is ${picture.width} × ${picture.height} px: their proportions differ. Bring in a depth picture of the same proportions; any size will do.`,
+    );
   }
   return resizeDepth(map, picture.width, picture.height);
 }

@@ -24,34 +24,78 @@ const ACCEPTED = 'PNG, JPEG, WebP, AVIF and TIFF can be brought in.';
  */
 export async function inspectPicture(path: string, fileName: string): Promise<PictureHeader> {
   const { size } = await stat(path);
-  if (size === 0) throw new Problem(422, 'empty', `${fileName} is empty (0 bytes). Export it again and bring in the new file.`);
+  if (size === 0)
+    throw new Problem(422, 'empty', `${fileName} is empty (0 bytes). Export it again and bring in the new file.`);
   const head = await readHead(path);
   const kind = sniff(head);
   if (!kind) throw new Problem(415, 'not-a-picture', `${fileName} is not a picture that can be read here. ${ACCEPTED}`);
-  const m = await sharp(path, { limitInputPixels: false, failOn: 'none' }).metadata().catch(() => undefined);
-  if (!m) throw new Problem(422, 'cut-off', `${fileName} looks like ${kind.toUpperCase()} but its header cannot be read: the file is cut off or damaged. Export or copy it again.`);
+  const m = await sharp(path, { limitInputPixels: false, failOn: 'none' })
+    .metadata()
+    .catch(() => undefined);
+  if (!m)
+    throw new Problem(
+      422,
+      'cut-off',
+      `${fileName} looks like ${kind.toUpperCase()} but its header cannot be read: the file is cut off or damaged. Export or copy it again.`,
+    );
   const format = m.format === 'heif' ? 'avif' : m.format;
   if (format !== 'png' && format !== 'jpeg' && format !== 'webp' && format !== 'avif' && format !== 'tiff') {
-    throw new Problem(415, 'not-a-picture', `${fileName} is ${String(m.format).toUpperCase()}, which cannot be read here. ${ACCEPTED}`);
+    throw new Problem(
+      415,
+      'not-a-picture',
+      `${fileName} is ${String(m.format).toUpperCase()}, which cannot be read here. ${ACCEPTED}`,
+    );
   }
-  if (m.format === 'heif' && m.compression !== 'av1') throw new Problem(415, 'not-a-picture', `${fileName} is HEIC, which cannot be read here. ${ACCEPTED} Save it as one of these.`);
-  if (!(m.width > 0 && m.height > 0)) throw new Problem(422, 'empty', `${fileName} has no pixels (${m.width} × ${m.height}). Export it again.`);
+  if (m.format === 'heif' && m.compression !== 'av1')
+    throw new Problem(
+      415,
+      'not-a-picture',
+      `${fileName} is HEIC, which cannot be read here. ${ACCEPTED} Save it as one of these.`,
+    );
+  if (!(m.width > 0 && m.height > 0))
+    throw new Problem(422, 'empty', `${fileName} has no pixels (${m.width} × ${m.height}). Export it again.`);
   if (m.width * m.height > LIMITS.pixels) {
-    throw new Problem(422, 'too-many-pixels', `${fileName} has ${m.width} × ${m.height} px, that is ${(m.width * m.height / 1e6).toFixed(0)} megapixels; at most ${LIMITS.pixels / 1e6} can be worked on. Scale it down and bring it in again.`);
+    throw new Problem(
+      422,
+      'too-many-pixels',
+      `${fileName} has ${m.width} × ${m.height} px, that is ${((m.width * m.height) / 1e6).toFixed(0)} megapixels; at most ${LIMITS.pixels / 1e6} can be worked on. Scale it down and bring it in again.`,
+    );
   }
-  if ((m.pages ?? 1) > 1 && format === 'tiff') throw new Problem(422, 'animated', `${fileName} holds ${m.pages} pages. Save the one you mean as a file of its own.`);
-  if ((m.pages ?? 1) > 1 || isAnimatedPng(head)) throw new Problem(422, 'animated', `${fileName} is animated. A shot begins with a still: save one frame as a picture and bring that in.`);
-  if (m.depth !== 'uchar' && m.depth !== 'ushort' && m.depth !== 'short') throw new Problem(422, 'unknown-colours', `${fileName} stores its values as ${m.depth}. Save it with 8 or 16 bits a channel.`);
+  if ((m.pages ?? 1) > 1 && format === 'tiff')
+    throw new Problem(
+      422,
+      'animated',
+      `${fileName} holds ${m.pages} pages. Save the one you mean as a file of its own.`,
+    );
+  if ((m.pages ?? 1) > 1 || isAnimatedPng(head))
+    throw new Problem(
+      422,
+      'animated',
+      `${fileName} is animated. A shot begins with a still: save one frame as a picture and bring that in.`,
+    );
+  if (m.depth !== 'uchar' && m.depth !== 'ushort' && m.depth !== 'short')
+    throw new Problem(
+      422,
+      'unknown-colours',
+      `${fileName} stores its values as ${m.depth}. Save it with 8 or 16 bits a channel.`,
+    );
   if (!m.hasProfile) refuseUnprofiledColours(head, format, fileName);
   const turned = (m.orientation ?? 1) >= 5;
   const told = [
     (m.orientation ?? 1) > 1 ? 'turned as its orientation says' : '',
     m.hasProfile && m.space !== 'cmyk' ? 'its colour profile converted to sRGB' : '',
     m.space === 'cmyk' ? 'its ink colours (CMYK) converted to sRGB' : '',
-  ].filter(Boolean).join(', ');
+  ]
+    .filter(Boolean)
+    .join(', ');
   return {
-    format, width: turned ? m.height : m.width, height: turned ? m.width : m.height,
-    bits: m.depth === 'uchar' ? 8 : 16, hasAlpha: m.hasAlpha ?? false, grey: (m.channels ?? 3) < 3, told,
+    format,
+    width: turned ? m.height : m.width,
+    height: turned ? m.width : m.height,
+    bits: m.depth === 'uchar' ? 8 : 16,
+    hasAlpha: m.hasAlpha ?? false,
+    grey: (m.channels ?? 3) < 3,
+    told,
   };
 }
 
@@ -101,17 +145,24 @@ function isAnimatedPng(head: Buffer): boolean {
  */
 function refuseUnprofiledColours(head: Buffer, format: PictureHeader['format'], fileName: string): void {
   const refuse = (what: string): never => {
-    throw new Problem(422, 'unknown-colours', `${fileName} declares ${what} without a colour profile, which would be misread. Save it with an embedded ICC profile, or as sRGB.`);
+    throw new Problem(
+      422,
+      'unknown-colours',
+      `${fileName} declares ${what} without a colour profile, which would be misread. Save it with an embedded ICC profile, or as sRGB.`,
+    );
   };
   const codes = (primaries: number, transfer: number): void => {
-    if (![1, 2, 5, 6].includes(primaries) || ![1, 2, 6, 13].includes(transfer)) refuse(`colours by code (H.273 primaries ${primaries}, transfer ${transfer})`);
+    if (![1, 2, 5, 6].includes(primaries) || ![1, 2, 6, 13].includes(transfer))
+      refuse(`colours by code (H.273 primaries ${primaries}, transfer ${transfer})`);
   };
   if (format === 'avif') {
     const at = head.indexOf('colrnclx', 0, 'latin1');
     if (at >= 0 && at + 12 <= head.length) codes(head.readUInt16BE(at + 8), head.readUInt16BE(at + 10));
   }
   if (format === 'png') {
-    let srgb = false, gamma = 0, red = 0;
+    let srgb = false,
+      gamma = 0,
+      red = 0;
     for (const { type, body } of pngChunks(head)) {
       if (type === 'cICP') codes(body[0], body[1]);
       if (type === 'sRGB') srgb = true;

@@ -10,7 +10,9 @@ import type { RowWriter } from './rowWriter';
  */
 export function pngRows(path: string, width: number, height: number, dpi: number): RowWriter {
   const file = createWriteStream(path);
-  const failed = once(file, 'error').then(([e]) => { throw e as Error; });
+  const failed = once(file, 'error').then(([e]) => {
+    throw e as Error;
+  });
   failed.catch(() => undefined);
   const chunk = (type: string, body: Buffer): Buffer => {
     const out = Buffer.alloc(body.length + 12);
@@ -28,9 +30,18 @@ export function pngRows(path: string, width: number, height: number, dpi: number
   resolution.writeUInt32BE(Math.round(dpi / 0.0254), 0);
   resolution.writeUInt32BE(Math.round(dpi / 0.0254), 4);
   resolution[8] = 1;
-  file.write(Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), chunk('IHDR', header), chunk('sRGB', Buffer.from([0])), chunk('pHYs', resolution)]));
+  file.write(
+    Buffer.concat([
+      Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]),
+      chunk('IHDR', header),
+      chunk('sRGB', Buffer.from([0])),
+      chunk('pHYs', resolution),
+    ]),
+  );
   const deflate = createDeflate({ level: 3 });
-  const drained = (async () => { for await (const piece of deflate) if (!file.write(chunk('IDAT', piece as Buffer))) await once(file, 'drain'); })();
+  const drained = (async () => {
+    for await (const piece of deflate) if (!file.write(chunk('IDAT', piece as Buffer))) await once(file, 'drain');
+  })();
   drained.catch(() => undefined);
   return {
     async write(row) {

@@ -10,59 +10,133 @@ import { inspectPicture } from './inspect';
 import { plateListSchema, type PlateEntry, type PlateList } from './plateList';
 
 /** A plate of a folder: what plates.json says of it, and its pixels over the whole canvas. */
-export interface PlateFiles { readonly entry: PlateEntry; readonly picture: Picture; readonly matte: Mask; readonly depth: DepthMap; readonly fill: Picture | undefined; readonly painted: Painted }
+export interface PlateFiles {
+  readonly entry: PlateEntry;
+  readonly picture: Picture;
+  readonly matte: Mask;
+  readonly depth: DepthMap;
+  readonly fill: Picture | undefined;
+  readonly painted: Painted;
+}
 
 /** The back plate of a folder: the source's picture and depth, and what lies where plates were lifted. */
-export interface BackFiles { readonly entry: PlateEntry; readonly picture: Picture; readonly depth: DepthMap; readonly fill: Picture | undefined; readonly fillDepth: DepthMap | undefined; readonly painted: Painted; readonly behind: DepthMap | undefined }
+export interface BackFiles {
+  readonly entry: PlateEntry;
+  readonly picture: Picture;
+  readonly depth: DepthMap;
+  readonly fill: Picture | undefined;
+  readonly fillDepth: DepthMap | undefined;
+  readonly painted: Painted;
+  readonly behind: DepthMap | undefined;
+}
 
 /** Reads plates.json. @throws CoreError `no-plates`, `bad-plates` */
 export async function readPlateList(dir: string): Promise<PlateList> {
   const path = join(dir, 'plates.json');
-  const text = await readFile(path, 'utf8').catch(() => { throw new CoreError('no-plates', `${path} does not exist. The folder must be one that 'cork-twin plates' has written.`); });
+  const text = await readFile(path, 'utf8').catch(() => {
+    throw new CoreError(
+      'no-plates',
+      `${path} does not exist. The folder must be one that 'cork-twin plates' has written.`,
+    );
+  });
   let json: unknown;
-  try { json = JSON.parse(text); } catch (error) { throw new CoreError('bad-plates', `plates.json cannot be read: ${(error as Error).message}.`); }
+  try {
+    json = JSON.parse(text);
+  } catch (error) {
+    throw new CoreError('bad-plates', `plates.json cannot be read: ${(error as Error).message}.`);
+  }
   const parsed = plateListSchema.safeParse(json);
-  if (!parsed.success) throw new CoreError('bad-plates', `plates.json cannot be read: ${parsed.error.issues[0].path.join('.')} ${parsed.error.issues[0].message}.`);
+  if (!parsed.success)
+    throw new CoreError(
+      'bad-plates',
+      `plates.json cannot be read: ${parsed.error.issues[0].path.join('.')} ${parsed.error.issues[0].message}.`,
+    );
   return parsed.data;
 }
 
 /** Everything in a folder of plates; a plate's pixels are read when it is opened, so that one is held at a time. Nothing in it may leave the folder. @throws CoreError `no-plates`, `bad-plates`, `size-differs`; Problem what its pictures throw */
-export async function readPlateFolder(dir: string): Promise<{ list: PlateList; back: BackFiles; plates: (() => Promise<PlateFiles>)[]; bits: 8 | 16; hasAlpha: boolean }> {
-  const list = await readPlateList(dir), { width, height } = list;
+export async function readPlateFolder(dir: string): Promise<{
+  list: PlateList;
+  back: BackFiles;
+  plates: (() => Promise<PlateFiles>)[];
+  bits: 8 | 16;
+  hasAlpha: boolean;
+}> {
+  const list = await readPlateList(dir),
+    { width, height } = list;
   const sized = <T extends { width: number; height: number }>(what: T, name: string): T => {
-    if (what.width !== width || what.height !== height) throw new CoreError('size-differs', `${name} is ${what.width} × ${what.height} px but plates.json says ${width} × ${height} px.`);
+    if (what.width !== width || what.height !== height)
+      throw new CoreError(
+        'size-differs',
+        `${name} is ${what.width} × ${what.height} px but plates.json says ${width} × ${height} px.`,
+      );
     return what;
   };
   const [first, ...others] = list.plates;
   const { bits, hasAlpha } = await inspectPicture(join(dir, first.picture), first.picture);
   const picture = async (name: string): Promise<Picture> => readRgba(join(dir, name), bits);
-  const depth = async (name: string): Promise<DepthMap> => readDepthFile(join(dir, name), basename(name), { whiteIsNear: true, smooth: false });
-  const painted = async ({ filled, overpaint }: PlateEntry): Promise<Painted> => ({ ...(filled === null ? {} : { fill: sized(await picture(filled), filled) }), ...(overpaint === null ? {} : { overpaint: sized(await picture(overpaint), overpaint) }) });
+  const depth = async (name: string): Promise<DepthMap> =>
+    readDepthFile(join(dir, name), basename(name), { whiteIsNear: true, smooth: false });
+  const painted = async ({ filled, overpaint }: PlateEntry): Promise<Painted> => ({
+    ...(filled === null ? {} : { fill: sized(await picture(filled), filled) }),
+    ...(overpaint === null ? {} : { overpaint: sized(await picture(overpaint), overpaint) }),
+  });
   const back: BackFiles = {
-    entry: first, picture: sized(await picture(first.picture), first.picture), depth: sized(await depth(first.depth), first.depth),
-    fill: first.fill === null ? undefined : sized(await picture(first.fill), first.fill), fillDepth: first.fillDepth === null ? undefined : sized(await depth(first.fillDepth), first.fillDepth),
-    painted: await painted(first), behind: first.behind === null ? undefined : sized(await depth(first.behind), first.behind),
+    entry: first,
+    picture: sized(await picture(first.picture), first.picture),
+    depth: sized(await depth(first.depth), first.depth),
+    fill: first.fill === null ? undefined : sized(await picture(first.fill), first.fill),
+    fillDepth: first.fillDepth === null ? undefined : sized(await depth(first.fillDepth), first.fillDepth),
+    painted: await painted(first),
+    behind: first.behind === null ? undefined : sized(await depth(first.behind), first.behind),
   };
   const open = async (entry: PlateEntry): Promise<PlateFiles> => {
-    const part = await picture(entry.picture), map = await depth(entry.depth);
-    if (map.width !== part.width || map.height !== part.height) throw new CoreError('size-differs', `${entry.depth} is ${map.width} × ${map.height} px but ${entry.picture} ${part.width} × ${part.height} px. Both must have the same size.`);
-    if (entry.left + part.width > width || entry.top + part.height > height) throw new CoreError('size-differs', `${entry.picture} is ${part.width} × ${part.height} px at ${entry.left}, ${entry.top}: it reaches beyond the canvas of ${width} × ${height} px.`);
-    const own = emptyPicture(part, width, height), most = isDeep(own) ? 65535 : 255, matte: Mask = { width, height, data: new Uint8Array(width * height) }, whole: DepthMap = { width, height, data: new Uint16Array(width * height) };
+    const part = await picture(entry.picture),
+      map = await depth(entry.depth);
+    if (map.width !== part.width || map.height !== part.height)
+      throw new CoreError(
+        'size-differs',
+        `${entry.depth} is ${map.width} × ${map.height} px but ${entry.picture} ${part.width} × ${part.height} px. Both must have the same size.`,
+      );
+    if (entry.left + part.width > width || entry.top + part.height > height)
+      throw new CoreError(
+        'size-differs',
+        `${entry.picture} is ${part.width} × ${part.height} px at ${entry.left}, ${entry.top}: it reaches beyond the canvas of ${width} × ${height} px.`,
+      );
+    const own = emptyPicture(part, width, height),
+      most = isDeep(own) ? 65535 : 255,
+      matte: Mask = { width, height, data: new Uint8Array(width * height) },
+      whole: DepthMap = { width, height, data: new Uint16Array(width * height) };
     for (let y = 0; y < part.height; y++) {
       const to = (entry.top + y) * width + entry.left;
       own.data.set(part.data.subarray(y * part.width * 4, (y + 1) * part.width * 4), to * 4);
       whole.data.set(map.data.subarray(y * part.width, (y + 1) * part.width), to);
-      for (let x = 0; x < part.width; x++) matte.data[to + x] = Math.round((part.data[(y * part.width + x) * 4 + 3] * 255) / most);
+      for (let x = 0; x < part.width; x++)
+        matte.data[to + x] = Math.round((part.data[(y * part.width + x) * 4 + 3] * 255) / most);
     }
-    return { entry, picture: own, matte, depth: whole, fill: entry.fill === null ? undefined : sized(await picture(entry.fill), entry.fill), painted: await painted(entry) };
+    return {
+      entry,
+      picture: own,
+      matte,
+      depth: whole,
+      fill: entry.fill === null ? undefined : sized(await picture(entry.fill), entry.fill),
+      painted: await painted(entry),
+    };
   };
   return { list, back, plates: others.map((entry) => () => open(entry)), bits, hasAlpha };
 }
 
 /** A folder of plates as rasters to render from, and the list that says how. @throws as readPlateFolder */
-export async function readPlates(dir: string): Promise<{ list: PlateList; rasters: ShotRasters<Picture>; ids: readonly string[]; bits: 8 | 16; hasAlpha: boolean }> {
+export async function readPlates(dir: string): Promise<{
+  list: PlateList;
+  rasters: ShotRasters<Picture>;
+  ids: readonly string[];
+  bits: 8 | 16;
+  hasAlpha: boolean;
+}> {
   const { list, back, plates, bits, hasAlpha } = await readPlateFolder(dir);
-  const ground = back.picture, map = back.depth;
+  const ground = back.picture,
+    map = back.depth;
   if (hasAlpha) premultiply(ground);
   if (back.fill) {
     for (let i = 0; i < map.data.length; i++) {
@@ -71,29 +145,68 @@ export async function readPlates(dir: string): Promise<{ list: PlateList; raster
       if (back.fillDepth) map.data[i] = back.fillDepth.data[i];
     }
   }
-  const lifted: PlateRaster<Picture>[] = [], ids = plates.map((_, n) => `00000000-0000-4000-8000-${String(n + 1).padStart(12, '0')}`);
-  for (const [n, open] of plates.entries()) { const p = await open(); lifted.push(...withFill(liftPlate(ground, { id: ids[n], matte: p.matte, depth: p.depth, picture: p.picture }), p, ground, ids[n])); }
+  const lifted: PlateRaster<Picture>[] = [],
+    ids = plates.map((_, n) => `00000000-0000-4000-8000-${String(n + 1).padStart(12, '0')}`);
+  for (const [n, open] of plates.entries()) {
+    const p = await open();
+    lifted.push(
+      ...withFill(
+        liftPlate(ground, { id: ids[n], matte: p.matte, depth: p.depth, picture: p.picture }),
+        p,
+        ground,
+        ids[n],
+      ),
+    );
+  }
   return { list, rasters: { picture: ground, depth: map, hole: holeOf(back), plates: lifted }, ids, bits, hasAlpha };
 }
 
 /** Where the back plate was filled. */
 function holeOf({ fill }: BackFiles): Mask | undefined {
-  return fill && { width: fill.width, height: fill.height, data: Uint8Array.from({ length: fill.width * fill.height }, (_, i) => (fill.data[i * 4 + 3] > 0 ? 255 : 0)) };
+  return (
+    fill && {
+      width: fill.width,
+      height: fill.height,
+      data: Uint8Array.from({ length: fill.width * fill.height }, (_, i) => (fill.data[i * 4 + 3] > 0 ? 255 : 0)),
+    }
+  );
 }
 
 /** A plate's rows with what it has behind nearer ones laid under it. */
-function withFill(lifted: PlateRaster<Picture>[], { matte, depth, picture, fill }: PlateFiles, ground: Picture, id: string): PlateRaster<Picture>[] {
+function withFill(
+  lifted: PlateRaster<Picture>[],
+  { matte, depth, picture, fill }: PlateFiles,
+  ground: Picture,
+  id: string,
+): PlateRaster<Picture>[] {
   if (!fill) return lifted;
   // Rows that the plate or its fill covers: both taken as covered, then the fill shows where it lies.
-  const whole: Mask = { ...matte, data: Uint8Array.from(matte.data, (v, i) => (fill.data[i * 4 + 3] > 0 ? 255 : v)) }, both = { ...picture, data: picture.data.slice() } as Picture;
-  for (let i = 0; i < whole.data.length; i++) if (fill.data[i * 4 + 3] > 0) both.data.set(fill.data.subarray(i * 4, i * 4 + 4), i * 4);
-  return liftPlate(ground, { id, matte: whole, depth, picture: both }).map((r) => ({ ...r, hidden: { width: matte.width, height: r.depth.height, data: Uint8Array.from({ length: r.depth.data.length }, (_, i) => (fill.data[(r.top * matte.width + i) * 4 + 3] > 0 ? 255 : 0)) } }));
+  const whole: Mask = { ...matte, data: Uint8Array.from(matte.data, (v, i) => (fill.data[i * 4 + 3] > 0 ? 255 : v)) },
+    both = { ...picture, data: picture.data.slice() } as Picture;
+  for (let i = 0; i < whole.data.length; i++)
+    if (fill.data[i * 4 + 3] > 0) both.data.set(fill.data.subarray(i * 4, i * 4 + 4), i * 4);
+  return liftPlate(ground, { id, matte: whole, depth, picture: both }).map((r) => ({
+    ...r,
+    hidden: {
+      width: matte.width,
+      height: r.depth.height,
+      data: Uint8Array.from({ length: r.depth.data.length }, (_, i) =>
+        fill.data[(r.top * matte.width + i) * 4 + 3] > 0 ? 255 : 0,
+      ),
+    },
+  }));
 }
 
 async function readRgba(path: string, bits: 8 | 16): Promise<Picture> {
   await inspectPicture(path, basename(path));
   const deep = bits === 16;
-  const { data, info } = await sharp(path, { failOn: 'error' }).toColourspace(deep ? 'rgb16' : 'srgb').ensureAlpha().raw({ depth: deep ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(path, { failOn: 'error' })
+    .toColourspace(deep ? 'rgb16' : 'srgb')
+    .ensureAlpha()
+    .raw({ depth: deep ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
   const size = { width: info.width, height: info.height };
-  return deep ? { ...size, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) } : { ...size, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  return deep
+    ? { ...size, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) }
+    : { ...size, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }

@@ -6,8 +6,13 @@ import { pngRows } from './pngRows';
 import { tiffRows } from './tiffRows';
 
 /** The size at which a view goes into a sheet: its own, or the sheet's where that is smaller. */
-export function viewSizeInSheet(view: { width: number; height: number }, columns: number): { width: number; height: number } {
-  return view.width <= columns ? view : { width: columns, height: Math.max(1, Math.round((columns * view.height) / view.width)) };
+export function viewSizeInSheet(
+  view: { width: number; height: number },
+  columns: number,
+): { width: number; height: number } {
+  return view.width <= columns
+    ? view
+    : { width: columns, height: Math.max(1, Math.round((columns * view.height) / view.width)) };
 }
 
 /**
@@ -15,7 +20,11 @@ export function viewSizeInSheet(view: { width: number; height: number }, columns
  * the pixels. It is streamed; nothing of the view stays in memory. Transparent parts become white, as paper is.
  */
 export async function writeViewRows(view: Sharp, width: number, height: number, path: string): Promise<void> {
-  const { channels } = await view.resize(width, height, { fit: 'fill', kernel: 'lanczos3' }).flatten({ background: '#ffffff' }).toColourspace('srgb').toFile(path);
+  const { channels } = await view
+    .resize(width, height, { fit: 'fill', kernel: 'lanczos3' })
+    .flatten({ background: '#ffffff' })
+    .toColourspace('srgb')
+    .toFile(path);
   if (channels !== 3) throw new Error(`A view has ${channels} channels where red, green and blue were wanted.`);
 }
 
@@ -25,13 +34,21 @@ const VIEW_HEADER_BYTES = 64;
  * Interlaces view files (as writeViewRows writes them, in the plan's view size, leftmost eye first) into a TIFF or PNG, by rows.
  * `pause` is awaited now and then, so that a long sheet can report progress and be stopped.
  */
-export async function writeSheet(plan: SheetPlan, viewPaths: readonly string[], out: string, format: 'tiff' | 'png', pause?: (share: number) => Promise<void>): Promise<void> {
+export async function writeSheet(
+  plan: SheetPlan,
+  viewPaths: readonly string[],
+  out: string,
+  format: 'tiff' | 'png',
+  pause?: (share: number) => Promise<void>,
+): Promise<void> {
   const writer = (format === 'tiff' ? tiffRows : pngRows)(out, plan.columns, plan.rows, plan.dpi);
   const files = viewPaths.map((p) => openSync(p, 'r'));
   const rowBytes = plan.viewWidth * 3;
   try {
     let y = 0;
-    for (const row of interlaceRows(plan, (view, line, into) => { readSync(files[view], into, 0, rowBytes, VIEW_HEADER_BYTES + line * rowBytes); })) {
+    for (const row of interlaceRows(plan, (view, line, into) => {
+      readSync(files[view], into, 0, rowBytes, VIEW_HEADER_BYTES + line * rowBytes);
+    })) {
       await writer.write(row);
       if (pause && ++y % 256 === 0) await pause(y / plan.rows);
     }

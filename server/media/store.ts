@@ -10,14 +10,26 @@ import { Problem } from '../http/problem';
 /** Bytes a chunk; media are streamed chunk by chunk and never held whole. */
 const CHUNK = 1 << 20;
 
-export interface MediaInfo { readonly id: string; readonly fileName: string; readonly mime: string; readonly size: number; readonly sha256: Buffer }
+export interface MediaInfo {
+  readonly id: string;
+  readonly fileName: string;
+  readonly mime: string;
+  readonly size: number;
+  readonly sha256: Buffer;
+}
 
 /** Stores a file in chunks within the caller's transaction. */
 export async function storeFile(em: EntityManager, path: string, fileName: string, mime: string): Promise<MediaInfo> {
   const { size } = await stat(path);
   const id = randomUUID();
   const hash = createHash('sha256');
-  await em.execute('insert into media (id, file_name, mime, size, sha256, created_at) values (?, ?, ?, ?, ?, now())', [id, fileName, mime, size, Buffer.alloc(0)]);
+  await em.execute('insert into media (id, file_name, mime, size, sha256, created_at) values (?, ?, ?, ?, ?, now())', [
+    id,
+    fileName,
+    mime,
+    size,
+    Buffer.alloc(0),
+  ]);
   let n = 0;
   for await (const piece of createReadStream(path, { highWaterMark: CHUNK })) {
     hash.update(piece as Buffer);
@@ -30,7 +42,10 @@ export async function storeFile(em: EntityManager, path: string, fileName: strin
 
 export async function mediaInfo(id: string): Promise<MediaInfo> {
   const em = await database();
-  const rows = await em.execute<{ id: string; file_name: string; mime: string; size: string; sha256: Buffer }[]>('select id, file_name, mime, size, sha256 from media where id = ?', [id]);
+  const rows = await em.execute<{ id: string; file_name: string; mime: string; size: string; sha256: Buffer }[]>(
+    'select id, file_name, mime, size, sha256 from media where id = ?',
+    [id],
+  );
   if (!rows[0]) throw Problem.notFound('This file');
   return { id, fileName: rows[0].file_name, mime: rows[0].mime, size: Number(rows[0].size), sha256: rows[0].sha256 };
 }
@@ -44,7 +59,10 @@ async function* pieces(id: string, from: number, to: number): AsyncGenerator<Buf
   const em = await database();
   for (let at = from; at < to;) {
     const n = Math.floor(at / CHUNK);
-    const rows = await em.execute<{ data: Buffer }[]>('select data from media_chunk where media_id = ? and n = ?', [id, n]);
+    const rows = await em.execute<{ data: Buffer }[]>('select data from media_chunk where media_id = ? and n = ?', [
+      id,
+      n,
+    ]);
     if (!rows[0]) throw new Error(`Chunk ${n} of file ${id} is missing.`);
     const piece = rows[0].data.subarray(at - n * CHUNK, Math.min(rows[0].data.length, to - n * CHUNK));
     yield piece;

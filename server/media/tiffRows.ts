@@ -11,12 +11,21 @@ const STRIP_BYTES = 1 << 20;
  */
 export function tiffRows(path: string, width: number, height: number, dpi: number): RowWriter {
   const rowBytes = width * 3;
-  if (rowBytes * height > 4_294_000_000) throw new CoreError('too-large', `The sheet would be ${(rowBytes * height / 1e9).toFixed(1)} GB; TIFF ends at 4.2 GB. Choose PNG, a smaller sheet or a lower resolution.`);
+  if (rowBytes * height > 4_294_000_000)
+    throw new CoreError(
+      'too-large',
+      `The sheet would be ${((rowBytes * height) / 1e9).toFixed(1)} GB; TIFF ends at 4.2 GB. Choose PNG, a smaller sheet or a lower resolution.`,
+    );
   const rowsPerStrip = Math.max(1, Math.floor(STRIP_BYTES / rowBytes));
   const strips = Math.ceil(height / rowsPerStrip);
   const entries = 12;
-  const directory = 8, after = directory + 2 + entries * 12 + 4;
-  const bits = after, xres = bits + 6, yres = xres + 8, offsets = yres + 8, counts = offsets + strips * 4;
+  const directory = 8,
+    after = directory + 2 + entries * 12 + 4;
+  const bits = after,
+    xres = bits + 6,
+    yres = xres + 8,
+    offsets = yres + 8,
+    counts = offsets + strips * 4;
   const pixels = counts + strips * 4;
   const head = Buffer.alloc(pixels);
   head.write('II*\0', 0, 'latin1');
@@ -55,10 +64,13 @@ export function tiffRows(path: string, width: number, height: number, dpi: numbe
     place += stripBytes(n);
   }
   const file = createWriteStream(path, { highWaterMark: STRIP_BYTES * 2 });
-  const failed = once(file, 'error').then(([e]) => { throw e as Error; });
+  const failed = once(file, 'error').then(([e]) => {
+    throw e as Error;
+  });
   failed.catch(() => undefined);
   file.write(head);
-  let strip = Buffer.alloc(rowsPerStrip * rowBytes), filled = 0;
+  let strip = Buffer.alloc(rowsPerStrip * rowBytes),
+    filled = 0;
   const flush = async (): Promise<void> => {
     if (filled === 0) return;
     const full = strip.subarray(0, filled);

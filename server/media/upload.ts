@@ -9,7 +9,12 @@ import { Problem } from '../http/problem';
 import { sniff } from './inspect';
 
 /** A file that has arrived whole and lies in a temporary place; `remove` it when done. */
-export interface Arrived { readonly path: string; readonly fileName: string; readonly zip: boolean; remove(): Promise<void> }
+export interface Arrived {
+  readonly path: string;
+  readonly fileName: string;
+  readonly zip: boolean;
+  remove(): Promise<void>;
+}
 
 const isZip = (head: Buffer): boolean => head.toString('latin1', 0, 4) === 'PK\x03\x04';
 
@@ -23,15 +28,25 @@ export async function receiveFile(request: Request, accept: { readonly zip?: boo
   const fileName = cleanName(request.headers.get('x-file-name'));
   const announced = request.headers.get('content-length');
   if (announced !== null && Number(announced) > LIMITS.bytes) throw tooLarge(fileName);
-  if (!request.body) throw new Problem(422, 'empty', `${fileName} is empty (0 bytes). Export it again and bring in the new file.`);
+  if (!request.body)
+    throw new Problem(422, 'empty', `${fileName} is empty (0 bytes). Export it again and bring in the new file.`);
   const path = join(cacheDir('incoming'), randomUUID());
-  const remove = async (): Promise<void> => { await unlink(path).catch(() => undefined); };
-  let received = 0, zip = false;
+  const remove = async (): Promise<void> => {
+    await unlink(path).catch(() => undefined);
+  };
+  let received = 0,
+    zip = false;
   const check = new Transform({
     transform(piece: Buffer, _encoding, done) {
       if (received === 0) zip = isZip(piece);
       if (received === 0 && piece.length >= 12 && !sniff(piece) && !(zip && accept.zip)) {
-        done(new Problem(415, 'not-a-picture', `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}.`));
+        done(
+          new Problem(
+            415,
+            'not-a-picture',
+            `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}.`,
+          ),
+        );
         return;
       }
       received += piece.length;
@@ -41,30 +56,65 @@ export async function receiveFile(request: Request, accept: { readonly zip?: boo
   });
   const limit = AbortSignal.timeout(LIMITS.uploadMs);
   try {
-    await pipeline(Readable.fromWeb(request.body as Parameters<typeof Readable.fromWeb>[0]), check, createWriteStream(path), { signal: limit });
+    await pipeline(
+      Readable.fromWeb(request.body as Parameters<typeof Readable.fromWeb>[0]),
+      check,
+      createWriteStream(path),
+      { signal: limit },
+    );
   } catch (error) {
     await remove();
     if (error instanceof Problem) throw error;
-    if (limit.aborted) throw new Problem(408, 'too-slow', `${fileName} took longer than ${LIMITS.uploadMs / 60000} minutes to arrive, so it was not brought in.`);
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC') throw new Problem(507, 'disk-full', `There is no room on the server’s disk for ${fileName}. Free some space and try again.`);
-    throw new Problem(400, 'cut-off', `${fileName} did not arrive whole: the connection broke after ${received} bytes. Try again.`);
+    if (limit.aborted)
+      throw new Problem(
+        408,
+        'too-slow',
+        `${fileName} took longer than ${LIMITS.uploadMs / 60000} minutes to arrive, so it was not brought in.`,
+      );
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      throw new Problem(
+        507,
+        'disk-full',
+        `There is no room on the server’s disk for ${fileName}. Free some space and try again.`,
+      );
+    throw new Problem(
+      400,
+      'cut-off',
+      `${fileName} did not arrive whole: the connection broke after ${received} bytes. Try again.`,
+    );
   }
   if (announced !== null && received !== Number(announced)) {
     await remove();
-    throw new Problem(400, 'cut-off', `${fileName} did not arrive whole: ${received} of ${announced} bytes. Try again.`);
+    throw new Problem(
+      400,
+      'cut-off',
+      `${fileName} did not arrive whole: ${received} of ${announced} bytes. Try again.`,
+    );
   }
   return { path, fileName, zip, remove };
 }
 
 function tooLarge(fileName: string): Problem {
-  return new Problem(413, 'too-large', `${fileName} is larger than ${LIMITS.bytes / 1e6} MB, the largest file that can be brought in. Save it compressed, or smaller.`);
+  return new Problem(
+    413,
+    'too-large',
+    `${fileName} is larger than ${LIMITS.bytes / 1e6} MB, the largest file that can be brought in. Save it compressed, or smaller.`,
+  );
 }
 
 /** The file's own name without folders or control characters, at most 200 letters. */
 export function cleanName(header: string | null): string {
   let name = '';
-  try { name = decodeURIComponent(header ?? ''); } catch { name = ''; }
-   
-  name = name.replace(/^.*[\\/]/, '').replace(/[\u0000-\u001f\u007f]/g, '').trim().slice(0, 200);
+  try {
+    name = decodeURIComponent(header ?? '');
+  } catch {
+    name = '';
+  }
+
+  name = name
+    .replace(/^.*[\\/]/, '')
+    .replace(/[\u0000-\u001f\u007f]/g, '')
+    .trim()
+    .slice(0, 200);
   return name || 'picture';
 }

@@ -6,7 +6,12 @@ import { CoreError } from '@/core/error';
 
 export type PictureFormat = (typeof FORMATS)[number];
 export const EXTENSIONS: Record<PictureFormat, string> = { png: 'png', png16: 'png', tiff: 'tif', jpeg: 'jpg' };
-export const MIMES: Record<PictureFormat, string> = { png: 'image/png', png16: 'image/png', tiff: 'image/tiff', jpeg: 'image/jpeg' };
+export const MIMES: Record<PictureFormat, string> = {
+  png: 'image/png',
+  png16: 'image/png',
+  tiff: 'image/tiff',
+  jpeg: 'image/jpeg',
+};
 
 export interface WriteOptions {
   /** Keep the alpha channel; JPEG has none and gets white behind. */
@@ -19,9 +24,18 @@ export interface WriteOptions {
  * Writes a picture file in sRGB, every value as it is. No profile is embedded: an untagged file means sRGB, and attaching one
  * sends 16-bit values through a conversion that changes them.
  */
-export async function writePicture(path: string, picture: Picture, format: PictureFormat, options: WriteOptions): Promise<void> {
+export async function writePicture(
+  path: string,
+  picture: Picture,
+  format: PictureFormat,
+  options: WriteOptions,
+): Promise<void> {
   const { width, height, data } = picture;
-  if (format === 'jpeg' && Math.max(width, height) > 65535) throw new CoreError('too-large', `JPEG ends at 65535 px a side and this picture is ${width} × ${height} px. Choose PNG or TIFF.`);
+  if (format === 'jpeg' && Math.max(width, height) > 65535)
+    throw new CoreError(
+      'too-large',
+      `JPEG ends at 65535 px a side and this picture is ${width} × ${height} px. Choose PNG or TIFF.`,
+    );
   const deep = isDeep(picture);
   const wantDeep = format === 'png16' || (format === 'tiff' && deep);
   const bytes = deep === wantDeep ? data : sixteenBits(data) ? narrowed(data) : widened(data);
@@ -36,8 +50,15 @@ export async function writePicture(path: string, picture: Picture, format: Pictu
 }
 
 /** Writes a matte as grey PNG of 8 or 16 bits, values as they are. @throws CoreError `unknown-format` for other names than .png */
-export async function writeMatte(path: string, matte: { readonly width: number; readonly height: number; readonly data: Uint8Array | Uint16Array }): Promise<void> {
-  if (!/\.png$/i.test(path)) throw new CoreError('unknown-format', `${path}: a matte is written as PNG, so the file's name must end in .png.`);
+export async function writeMatte(
+  path: string,
+  matte: { readonly width: number; readonly height: number; readonly data: Uint8Array | Uint16Array },
+): Promise<void> {
+  if (!/\.png$/i.test(path))
+    throw new CoreError('unknown-format', `${path}: a matte is written as PNG, so the file's name must end in .png.`);
   const { width, height, data } = matte;
-  await sharp(data as Uint8Array, { raw: { width, height, channels: 1 }, limitInputPixels: false }).toColourspace(sixteenBits(data) ? 'grey16' : 'b-w').png({ compressionLevel: 6 }).toFile(path);
+  await sharp(data as Uint8Array, { raw: { width, height, channels: 1 }, limitInputPixels: false })
+    .toColourspace(sixteenBits(data) ? 'grey16' : 'b-w')
+    .png({ compressionLevel: 6 })
+    .toFile(path);
 }

@@ -18,19 +18,42 @@ const TRIM_ROOM = 8;
  * @param shot source: straight alpha, as it came
  * @param options trimmed: each plate's files hold only what it covers, and plates.json says where that lies
  */
-export async function writePlates(dir: string, shot: { name: string; document: ShotDocument; source: Picture; depth: DepthMap; plates: readonly CutPlate[]; back: BackPlate }, options: { trimmed?: boolean } = {}): Promise<void> {
+export async function writePlates(
+  dir: string,
+  shot: {
+    name: string;
+    document: ShotDocument;
+    source: Picture;
+    depth: DepthMap;
+    plates: readonly CutPlate[];
+    back: BackPlate;
+  },
+  options: { trimmed?: boolean } = {},
+): Promise<void> {
   const { document, source } = shot;
   await mkdir(dir, { recursive: true });
   const format = isDeep(source) ? 'png16' : 'png';
   const laid = layOutPlates({ ...source, data: source.data.slice() } as Picture, shot.depth, shot.plates, shot.back);
-  const list: PlateList = { version: 1, shot: shot.name, width: source.width, height: source.height, sourceEye: document.sourceEye, tearPx: document.tearPx, plates: [] };
-  const { overpaint } = shot.back, own = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
+  const list: PlateList = {
+    version: 1,
+    shot: shot.name,
+    width: source.width,
+    height: source.height,
+    sourceEye: document.sourceEye,
+    tearPx: document.tearPx,
+    plates: [],
+  };
+  const { overpaint } = shot.back,
+    own = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
   if (overpaint) paintOn(own, undefined, { overpaint });
   await writePicture(join(dir, '00-back-plate-picture.png'), own, format, { alpha: document.source.hasAlpha });
   await writeFile(join(dir, '00-back-plate-depth.png'), await depthToPng(shot.depth));
   if (laid.hole) {
-    const fill = { ...laid.picture, data: laid.picture.data.slice() } as Picture, most = isDeep(fill) ? 65535 : 255;
-    for (let i = 0; i < laid.hole.data.length; i++) if (laid.hole.data[i]) fill.data[i * 4 + 3] = most; else fill.data.fill(0, i * 4, i * 4 + 4);
+    const fill = { ...laid.picture, data: laid.picture.data.slice() } as Picture,
+      most = isDeep(fill) ? 65535 : 255;
+    for (let i = 0; i < laid.hole.data.length; i++)
+      if (laid.hole.data[i]) fill.data[i * 4 + 3] = most;
+      else fill.data.fill(0, i * 4, i * 4 + 4);
     await writePicture(join(dir, '00-back-plate-fill.png'), fill, format, { alpha: true });
     await writeFile(join(dir, '00-back-plate-fill-depth.png'), await depthToPng(laid.depth));
   }
@@ -38,29 +61,82 @@ export async function writePlates(dir: string, shot: { name: string; document: S
   const { behind: painted } = shot.back;
   if (painted) await writeFile(join(dir, '00-back-plate-behind.png'), await depthToPng(painted));
   list.plates.push({
-    name: 'Back plate', picture: '00-back-plate-picture.png', matte: null, depth: '00-back-plate-depth.png', fill: laid.hole ? '00-back-plate-fill.png' : null, fillDepth: laid.hole ? '00-back-plate-fill-depth.png' : null, ...(await writePainted(dir, '00-back-plate', shot.back, format)), behind: painted ? '00-back-plate-behind.png' : null,
-    near: document.depth.near, far: document.depth.far, hidden: false, locked: false, group: null, left: 0, top: 0, choice: null,
+    name: 'Back plate',
+    picture: '00-back-plate-picture.png',
+    matte: null,
+    depth: '00-back-plate-depth.png',
+    fill: laid.hole ? '00-back-plate-fill.png' : null,
+    fillDepth: laid.hole ? '00-back-plate-fill-depth.png' : null,
+    ...(await writePainted(dir, '00-back-plate', shot.back, format)),
+    behind: painted ? '00-back-plate-behind.png' : null,
+    near: document.depth.near,
+    far: document.depth.far,
+    hidden: false,
+    locked: false,
+    group: null,
+    left: 0,
+    top: 0,
+    choice: null,
   });
   const cut = document.plates.filter((p) => shot.plates.some((c) => c.id === p.id));
-  for (const [n, { id, name, depth: { near, far } }] of drawnPlates(cut.map((p) => ({ ...p, hidden: false }))).entries()) {
-    const pixels = shot.plates.find((c) => c.id === id)!, plate = document.plates.find((p) => p.id === id)!;
+  for (const [
+    n,
+    {
+      id,
+      name,
+      depth: { near, far },
+    },
+  ] of drawnPlates(cut.map((p) => ({ ...p, hidden: false }))).entries()) {
+    const pixels = shot.plates.find((c) => c.id === id)!,
+      plate = document.plates.find((p) => p.id === id)!;
     const stem = `${String(n + 1).padStart(2, '0')}-${fileStem(name)}`;
-    const rect = (options.trimmed && coveredRect(pixels.matte, TRIM_ROOM)) || { left: 0, top: 0, right: source.width, bottom: source.height };
-    await writePicture(join(dir, `${stem}-picture.png`), cropPicture(platePicture(source, pixels), rect), format, { alpha: true });
+    const rect = (options.trimmed && coveredRect(pixels.matte, TRIM_ROOM)) || {
+      left: 0,
+      top: 0,
+      right: source.width,
+      bottom: source.height,
+    };
+    await writePicture(join(dir, `${stem}-picture.png`), cropPicture(platePicture(source, pixels), rect), format, {
+      alpha: true,
+    });
     await writeMatte(join(dir, `${stem}-matte.png`), cropPlane(pixels.matte, rect));
     await writeFile(join(dir, `${stem}-depth.png`), await depthToPng(cropPlane(pixels.depth, rect)));
-    const behind = laid.plates.find((p) => p.id === id)?.hidden && hiddenPicture(laid.plates.find((p) => p.id === id)!, source);
+    const behind =
+      laid.plates.find((p) => p.id === id)?.hidden &&
+      hiddenPicture(
+        laid.plates.find((p) => p.id === id)!,
+        source,
+      );
     if (behind) await writePicture(join(dir, `${stem}-fill.png`), behind, format, { alpha: true });
     list.plates.push({
-      name, picture: `${stem}-picture.png`, matte: `${stem}-matte.png`, depth: `${stem}-depth.png`, fill: behind ? `${stem}-fill.png` : null, fillDepth: null, ...(await writePainted(dir, stem, pixels, format)), behind: null, near, far,
-      hidden: plate.hidden, locked: plate.locked, group: plate.group, left: rect.left, top: rect.top, choice: plate.piece ? null : plate.choice,
+      name,
+      picture: `${stem}-picture.png`,
+      matte: `${stem}-matte.png`,
+      depth: `${stem}-depth.png`,
+      fill: behind ? `${stem}-fill.png` : null,
+      fillDepth: null,
+      ...(await writePainted(dir, stem, pixels, format)),
+      behind: null,
+      near,
+      far,
+      hidden: plate.hidden,
+      locked: plate.locked,
+      group: plate.group,
+      left: rect.left,
+      top: rect.top,
+      choice: plate.piece ? null : plate.choice,
     });
   }
   await writeFile(join(dir, 'plates.json'), `${JSON.stringify(list, null, 2)}\n`);
 }
 
 /** Writes what was filled in and painted over a plate, and says under which names. */
-async function writePainted(dir: string, stem: string, painted: Painted, format: PictureFormat): Promise<{ filled: string | null; overpaint: string | null }> {
+async function writePainted(
+  dir: string,
+  stem: string,
+  painted: Painted,
+  format: PictureFormat,
+): Promise<{ filled: string | null; overpaint: string | null }> {
   const write = async (what: 'filled' | 'overpaint', picture: Picture | undefined): Promise<string | null> => {
     if (!picture) return null;
     await writePicture(join(dir, `${stem}-${what}.png`), picture, format, { alpha: true });
@@ -71,12 +147,19 @@ async function writePainted(dir: string, stem: string, painted: Painted, format:
 
 /** What a plate shows where nearer ones hide it in the source, over the whole canvas. */
 function hiddenPicture({ top, picture, hidden }: PlateRaster<Picture>, source: Picture): Picture {
-  const out = emptyPicture(source, source.width, source.height), from = top * source.width;
-  for (let i = 0; i < hidden!.data.length; i++) if (hidden!.data[i]) out.data.set(picture.data.subarray(i * 4, i * 4 + 4), (from + i) * 4);
+  const out = emptyPicture(source, source.width, source.height),
+    from = top * source.width;
+  for (let i = 0; i < hidden!.data.length; i++)
+    if (hidden!.data[i]) out.data.set(picture.data.subarray(i * 4, i * 4 + 4), (from + i) * 4);
   return out;
 }
 
 /** A name as part of a file's name: small letters, figures and hyphens. */
 export function fileStem(name: string): string {
-  return name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '') || 'plate';
+  return (
+    name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '') || 'plate'
+  );
 }

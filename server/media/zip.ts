@@ -11,13 +11,18 @@ import { cacheDir } from '../config';
 import { Problem } from '../http/problem';
 
 /** Most that a zip may unpack to, bytes, and most files: as announced by its own list, which is checked while each file is unpacked. */
-const MOST_BYTES = 4_000_000_000, MOST_FILES = 600;
+const MOST_BYTES = 4_000_000_000,
+  MOST_FILES = 600;
 
 /** A fresh folder for work, gone when the work is done. */
 export async function inFolder<T>(work: (dir: string) => Promise<T>): Promise<T> {
   const dir = join(cacheDir('incoming'), randomUUID());
   await mkdir(dir, { recursive: true });
-  try { return await work(dir); } finally { await rm(dir, { recursive: true, force: true }); }
+  try {
+    return await work(dir);
+  } finally {
+    await rm(dir, { recursive: true, force: true });
+  }
 }
 
 /**
@@ -25,22 +30,56 @@ export async function inFolder<T>(work: (dir: string) => Promise<T>): Promise<T>
  * files that are larger than announced end it.
  * @throws Problem `bad-zip`, `too-large`, `disk-full`
  */
-export async function unpackZip(path: string, fileName: string, dir: string, wanted: (name: string) => boolean): Promise<string[]> {
-  const bad = (): Problem => new Problem(422, 'bad-zip', `${fileName} cannot be unpacked: the file is cut off, damaged, or holds names that lead out of it. Export or copy it again.`);
-  const zip = await promisify<string, yauzl.Options, ZipReader>(yauzl.open)(path, { lazyEntries: true, autoClose: false }).catch(() => { throw bad(); });
+export async function unpackZip(
+  path: string,
+  fileName: string,
+  dir: string,
+  wanted: (name: string) => boolean,
+): Promise<string[]> {
+  const bad = (): Problem =>
+    new Problem(
+      422,
+      'bad-zip',
+      `${fileName} cannot be unpacked: the file is cut off, damaged, or holds names that lead out of it. Export or copy it again.`,
+    );
+  const zip = await promisify<string, yauzl.Options, ZipReader>(yauzl.open)(path, {
+    lazyEntries: true,
+    autoClose: false,
+  }).catch(() => {
+    throw bad();
+  });
   const names: string[] = [];
   let total = 0;
   try {
     for (;;) {
-      const entry = await nextEntry(zip).catch(() => { throw bad(); });
+      const entry = await nextEntry(zip).catch(() => {
+        throw bad();
+      });
       if (!entry) return names;
       const { fileName: name, uncompressedSize } = entry;
       if (name.endsWith('/') || !wanted(name)) continue;
       total += uncompressedSize;
-      if (total > MOST_BYTES || names.push(name) > MOST_FILES) throw new Problem(413, 'too-large', `${fileName} would unpack to more than ${MOST_BYTES / 1e6} MB or ${MOST_FILES} files. Nothing was brought in.`);
+      if (total > MOST_BYTES || names.push(name) > MOST_FILES)
+        throw new Problem(
+          413,
+          'too-large',
+          `${fileName} would unpack to more than ${MOST_BYTES / 1e6} MB or ${MOST_FILES} files. Nothing was brought in.`,
+        );
       await mkdir(dirname(join(dir, name)), { recursive: true });
-      const write = async (): Promise<void> => pipeline(await promisify<Entry, Readable>(zip.openReadStream.bind(zip))(entry), createWriteStream(join(dir, name)));
-      await write().catch((error: unknown) => { throw (error as NodeJS.ErrnoException).code === 'ENOSPC' ? new Problem(507, 'disk-full', `There is no room on the server’s disk to unpack ${fileName}. Free some space and try again.`) : bad(); });
+      const write = async (): Promise<void> =>
+        pipeline(
+          await promisify<Entry, Readable>(zip.openReadStream.bind(zip))(entry),
+          createWriteStream(join(dir, name)),
+        );
+      await write().catch((error: unknown) => {
+        throw (error as NodeJS.ErrnoException).code === 'ENOSPC'
+          ? new Problem(
+              507,
+              'disk-full',
+              `There is no room on the server’s disk to unpack ${fileName}. Free some space and try again.`,
+            )
+          : bad();
+      });
     }
   } finally {
     zip.close();
@@ -50,18 +89,41 @@ export async function unpackZip(path: string, fileName: string, dir: string, wan
 /** The next entry of a zip; undefined at its end. */
 function nextEntry(zip: ZipReader): Promise<Entry | undefined> {
   return new Promise((resolve, reject) => {
-    const done = (work: () => void): void => { zip.removeAllListeners('entry').removeAllListeners('end').removeAllListeners('error'); work(); };
-    zip.once('entry', (entry: Entry) => { done(() => { resolve(entry); }); }).once('end', () => { done(() => { resolve(undefined); }); }).once('error', (error) => { done(() => { reject(error as Error); }); });
+    const done = (work: () => void): void => {
+      zip.removeAllListeners('entry').removeAllListeners('end').removeAllListeners('error');
+      work();
+    };
+    zip
+      .once('entry', (entry: Entry) => {
+        done(() => {
+          resolve(entry);
+        });
+      })
+      .once('end', () => {
+        done(() => {
+          resolve(undefined);
+        });
+      })
+      .once('error', (error) => {
+        done(() => {
+          reject(error as Error);
+        });
+      });
     zip.readEntry();
   });
 }
 
 /** A zip of a folder's files as a stream; pictures are stored as they are. The folder is removed when the stream ends or is given up. */
-export function zipFolder(dir: string, names: readonly { readonly name: string; readonly from: string; readonly compress?: boolean }[]): ReadableStream {
+export function zipFolder(
+  dir: string,
+  names: readonly { readonly name: string; readonly from: string; readonly compress?: boolean }[],
+): ReadableStream {
   const zip = new ZipFile();
   for (const { name, from, compress = false } of names) zip.addFile(join(dir, from), name, { compress });
   zip.end();
   const out = zip.outputStream as Readable;
-  out.once('close', () => { void rm(dir, { recursive: true, force: true }); });
+  out.once('close', () => {
+    void rm(dir, { recursive: true, force: true });
+  });
   return Readable.toWeb(out) as ReadableStream;
 }

@@ -14,28 +14,50 @@ export async function storePicture(em: EntityManager, { width, height, data }: P
 }
 
 /** Stores a picture of which only a rectangle differs from a stored one (null: from an empty one): the tiles under it, no others. */
-export async function storeChanged(em: EntityManager, was: string | null, { width, height, data }: Picture, { left, top, right, bottom }: Rect): Promise<Revision> {
+export async function storeChanged(
+  em: EntityManager,
+  was: string | null,
+  { width, height, data }: Picture,
+  { left, top, right, bottom }: Rect,
+): Promise<Revision> {
   const base = was === null ? await storeFlat(em, width * 4, height, 0) : await loadRevision(em, was);
   const wide = sixteenBits(data) ? data : widenedRows(data, width, top, bottom);
-  return replaceRect(em, base, { width: width * 4, height, data: wide }, { left: left * 4, top, right: right * 4, bottom });
+  return replaceRect(
+    em,
+    base,
+    { width: width * 4, height, data: wide },
+    { left: left * 4, top, right: right * 4, bottom },
+  );
 }
 
 /** 8 bits widened in the rows that are needed, to whole tiles; the others stay empty. */
 function widenedRows(data: Uint8Array | Uint8ClampedArray, width: number, top: number, bottom: number): Uint16Array {
-  const out = new Uint16Array(data.length), first = Math.floor(top / TILE) * TILE * width * 4, end = Math.min(data.length, Math.ceil(bottom / TILE) * TILE * width * 4);
+  const out = new Uint16Array(data.length),
+    first = Math.floor(top / TILE) * TILE * width * 4,
+    end = Math.min(data.length, Math.ceil(bottom / TILE) * TILE * width * 4);
   for (let i = first; i < end; i++) out[i] = data[i] * 257;
   return out;
 }
 
 /** A rectangle of a stored picture, with 16 bits. */
-export async function readPictureWindow(em: EntityManager, revision: Revision, { left, top, right, bottom }: Rect): Promise<Picture16> {
+export async function readPictureWindow(
+  em: EntityManager,
+  revision: Revision,
+  { left, top, right, bottom }: Rect,
+): Promise<Picture16> {
   const { data } = await readWindow(em, revision, { left: left * 4, top, right: right * 4, bottom });
   return { width: right - left, height: bottom - top, data };
 }
 
 /** A whole stored picture with as many bits as asked for. */
 export async function readStoredPicture(em: EntityManager, id: string, bits: 8 | 16): Promise<Picture> {
-  const revision = await loadRevision(em, id), picture = await readPictureWindow(em, revision, { left: 0, top: 0, right: revision.width / 4, bottom: revision.height });
+  const revision = await loadRevision(em, id),
+    picture = await readPictureWindow(em, revision, {
+      left: 0,
+      top: 0,
+      right: revision.width / 4,
+      bottom: revision.height,
+    });
   return bits === 16 ? picture : eightBits(picture);
 }
 

@@ -13,40 +13,64 @@ import { Problem } from '../http/problem';
 /** Side of a tile, px. */
 export const TILE = 256;
 const HASH = 32;
-const deflate = promisify(deflateRaw), inflate = promisify(inflateRaw);
+const deflate = promisify(deflateRaw),
+  inflate = promisify(inflateRaw);
 
 /** One revision of a depth raster: its tiles by SHA-256 in row-major order. It never changes. */
-export interface Revision { readonly id: string; readonly width: number; readonly height: number; readonly hashes: Buffer }
+export interface Revision {
+  readonly id: string;
+  readonly width: number;
+  readonly height: number;
+  readonly hashes: Buffer;
+}
 
 export async function loadRevision(em: EntityManager, id: string): Promise<Revision> {
-  const rows = await em.execute<{ width: number; height: number; hashes: Buffer }[]>('select width, height, hashes from raster_revision where id = ?', [id]);
+  const rows = await em.execute<{ width: number; height: number; hashes: Buffer }[]>(
+    'select width, height, hashes from raster_revision where id = ?',
+    [id],
+  );
   if (!rows[0]) throw Problem.notFound('This depth map');
   return { id, ...rows[0] };
 }
 
 async function saveRevision(em: EntityManager, width: number, height: number, hashes: Buffer): Promise<Revision> {
   const id = randomUUID();
-  await em.execute('insert into raster_revision (id, width, height, hashes, created_at) values (?, ?, ?, ?, now())', [id, width, height, hashes]);
+  await em.execute('insert into raster_revision (id, width, height, hashes, created_at) values (?, ?, ?, ?, now())', [
+    id,
+    width,
+    height,
+    hashes,
+  ]);
   return { id, width, height, hashes };
 }
 
 /** Stores a whole map; equal tiles are stored once. */
 export async function storeMap(em: EntityManager, map: DepthMap): Promise<Revision> {
-  const across = Math.ceil(map.width / TILE), down = Math.ceil(map.height / TILE);
+  const across = Math.ceil(map.width / TILE),
+    down = Math.ceil(map.height / TILE);
   const hashes = Buffer.alloc(across * down * HASH);
   for (let ty = 0; ty < down; ty++) {
-    await storeTiles(em, hashes, across, { left: 0, top: ty * TILE, scale: 1, width: map.width, height: Math.min(TILE, map.height - ty * TILE), data: map.data.subarray(ty * TILE * map.width, Math.min(map.height, (ty + 1) * TILE) * map.width) });
+    await storeTiles(em, hashes, across, {
+      left: 0,
+      top: ty * TILE,
+      scale: 1,
+      width: map.width,
+      height: Math.min(TILE, map.height - ty * TILE),
+      data: map.data.subarray(ty * TILE * map.width, Math.min(map.height, (ty + 1) * TILE) * map.width),
+    });
   }
   return saveRevision(em, map.width, map.height, hashes);
 }
 
 /** A map that has one depth everywhere: one tile (and those at the border). */
 export async function storeFlat(em: EntityManager, width: number, height: number, value: number): Promise<Revision> {
-  const across = Math.ceil(width / TILE), down = Math.ceil(height / TILE);
+  const across = Math.ceil(width / TILE),
+    down = Math.ceil(height / TILE);
   const hashes = Buffer.alloc(across * down * HASH);
   const made = new Map<string, Buffer>();
   for (let n = 0; n < across * down; n++) {
-    const w = Math.min(TILE, width - (n % across) * TILE), h = Math.min(TILE, height - Math.floor(n / across) * TILE);
+    const w = Math.min(TILE, width - (n % across) * TILE),
+      h = Math.min(TILE, height - Math.floor(n / across) * TILE);
     let hash = made.get(`${w}x${h}`);
     if (!hash) made.set(`${w}x${h}`, (hash = await storeTile(em, new Uint16Array(w * h).fill(value))));
     hash.copy(hashes, n * HASH);
@@ -58,7 +82,11 @@ async function storeTile(em: EntityManager, tile: Uint16Array): Promise<Buffer> 
   const raw = Buffer.from(tile.buffer, tile.byteOffset, tile.byteLength);
   const hash = createHash('sha256').update(raw).digest();
   const known = await em.execute<unknown[]>('select 1 from tile where hash = ?', [hash]);
-  if (known.length === 0) await em.execute('insert into tile (hash, data) values (?, ?) on conflict do nothing', [hash, await deflate(raw, { level: 1 })]);
+  if (known.length === 0)
+    await em.execute('insert into tile (hash, data) values (?, ?) on conflict do nothing', [
+      hash,
+      await deflate(raw, { level: 1 }),
+    ]);
   return hash;
 }
 
@@ -66,9 +94,11 @@ async function storeTile(em: EntityManager, tile: Uint16Array): Promise<Buffer> 
 async function storeTiles(em: EntityManager, hashes: Buffer, across: number, window: DepthWindow): Promise<void> {
   for (let y = 0; y < window.height; y += TILE) {
     for (let x = 0; x < window.width; x += TILE) {
-      const w = Math.min(TILE, window.width - x), h = Math.min(TILE, window.height - y);
+      const w = Math.min(TILE, window.width - x),
+        h = Math.min(TILE, window.height - y);
       const tile = new Uint16Array(w * h);
-      for (let r = 0; r < h; r++) tile.set(window.data.subarray((y + r) * window.width + x, (y + r) * window.width + x + w), r * w);
+      for (let r = 0; r < h; r++)
+        tile.set(window.data.subarray((y + r) * window.width + x, (y + r) * window.width + x + w), r * w);
       (await storeTile(em, tile)).copy(hashes, (((window.top + y) / TILE) * across + (window.left + x) / TILE) * HASH);
     }
   }
@@ -87,11 +117,17 @@ async function loadTiles(em: EntityManager, hashes: readonly Buffer[]): Promise<
     const tile = unpacked.get(key);
     found.set(key, tile ?? new Uint16Array());
     if (!tile) missing.push(hash);
-    else { unpacked.delete(key); unpacked.set(key, tile); }
+    else {
+      unpacked.delete(key);
+      unpacked.set(key, tile);
+    }
   }
   for (let n = 0; n < missing.length; n += 64) {
     const part = missing.slice(n, n + 64);
-    const rows = await em.execute<{ hash: Buffer; data: Buffer }[]>(`select hash, data from tile where hash in (${part.map(() => '?').join(',')})`, part);
+    const rows = await em.execute<{ hash: Buffer; data: Buffer }[]>(
+      `select hash, data from tile where hash in (${part.map(() => '?').join(',')})`,
+      part,
+    );
     if (rows.length !== part.length) throw new Error('A tile of a depth map is missing from the database.');
     for (const row of rows) {
       const raw = await inflate(row.data);
@@ -109,16 +145,22 @@ async function loadTiles(em: EntityManager, hashes: readonly Buffer[]): Promise<
 export async function readWindow(em: EntityManager, revision: Revision, rect: Rect): Promise<DepthWindow> {
   const { width, height, hashes } = revision;
   const across = Math.ceil(width / TILE);
-  const w = rect.right - rect.left, h = rect.bottom - rect.top;
+  const w = rect.right - rect.left,
+    h = rect.bottom - rect.top;
   const data = new Uint16Array(w * h);
   for (let ty = Math.floor(rect.top / TILE); ty * TILE < rect.bottom; ty++) {
     const row: { hash: Buffer; tx: number }[] = [];
-    for (let tx = Math.floor(rect.left / TILE); tx * TILE < rect.right; tx++) row.push({ tx, hash: hashes.subarray((ty * across + tx) * HASH, (ty * across + tx + 1) * HASH) });
-    const tiles = await loadTiles(em, row.map((t) => t.hash));
+    for (let tx = Math.floor(rect.left / TILE); tx * TILE < rect.right; tx++)
+      row.push({ tx, hash: hashes.subarray((ty * across + tx) * HASH, (ty * across + tx + 1) * HASH) });
+    const tiles = await loadTiles(
+      em,
+      row.map((t) => t.hash),
+    );
     for (const { tx, hash } of row) {
       const tile = tiles.get(hash.toString('base64'))!;
       const tw = Math.min(TILE, width - tx * TILE);
-      const x0 = Math.max(rect.left, tx * TILE), x1 = Math.min(rect.right, tx * TILE + tw);
+      const x0 = Math.max(rect.left, tx * TILE),
+        x1 = Math.min(rect.right, tx * TILE + tw);
       for (let y = Math.max(rect.top, ty * TILE); y < Math.min(rect.bottom, (ty + 1) * TILE, height); y++) {
         const from = (y - ty * TILE) * tw + (x0 - tx * TILE);
         data.set(tile.subarray(from, from + x1 - x0), (y - rect.top) * w + (x0 - rect.left));
@@ -136,20 +178,37 @@ export async function readMap(em: EntityManager, revision: Revision): Promise<De
 }
 
 /** A rectangle of a revision that is a matte, reduced to width × height: coverage is averaged, where depth is not. */
-export async function readReducedMatte(em: EntityManager, revision: Revision, rect: Rect, width: number, height: number): Promise<Uint16Array> {
+export async function readReducedMatte(
+  em: EntityManager,
+  revision: Revision,
+  rect: Rect,
+  width: number,
+  height: number,
+): Promise<Uint16Array> {
   const window = await readWindow(em, revision, rect);
   return reducePlane(window.data, window.width, window.height, width, height);
 }
 
 /** A rectangle of a revision, reduced to width × height. */
-export async function readReduced(em: EntityManager, revision: Revision, rect: Rect, width: number, height: number): Promise<DepthMap> {
+export async function readReduced(
+  em: EntityManager,
+  revision: Revision,
+  rect: Rect,
+  width: number,
+  height: number,
+): Promise<DepthMap> {
   return resizeDepth(await readWindow(em, revision, rect), width, height);
 }
 
 /** A revision with one rectangle taken from a whole map; only the tiles under it are stored anew. */
 export async function replaceRect(em: EntityManager, revision: Revision, map: DepthMap, rect: Rect): Promise<Revision> {
-  const { width, height } = revision, across = Math.ceil(width / TILE), hashes = Buffer.from(revision.hashes);
-  const left = Math.floor(rect.left / TILE) * TILE, right = Math.min(width, Math.ceil(rect.right / TILE) * TILE), top = Math.floor(rect.top / TILE) * TILE, bottom = Math.min(height, Math.ceil(rect.bottom / TILE) * TILE);
+  const { width, height } = revision,
+    across = Math.ceil(width / TILE),
+    hashes = Buffer.from(revision.hashes);
+  const left = Math.floor(rect.left / TILE) * TILE,
+    right = Math.min(width, Math.ceil(rect.right / TILE) * TILE),
+    top = Math.floor(rect.top / TILE) * TILE,
+    bottom = Math.min(height, Math.ceil(rect.bottom / TILE) * TILE);
   await storeTiles(em, hashes, across, { left, top, scale: 1, ...cropPlane(map, { left, top, right, bottom }) });
   return saveRevision(em, width, height, hashes);
 }
@@ -164,8 +223,10 @@ export async function applyEdit(em: EntityManager, revision: Revision, edit: Dep
   const bounds = editBounds(edit, width, height);
   if (!bounds) throw new Problem(422, 'missed', 'The stroke lies outside the picture, so nothing was changed.');
   const across = Math.ceil(width / TILE);
-  const left = Math.floor(bounds.left / TILE) * TILE, right = Math.min(width, Math.ceil(bounds.right / TILE) * TILE);
-  const top = Math.floor(bounds.top / TILE) * TILE, bottom = Math.min(height, Math.ceil(bounds.bottom / TILE) * TILE);
+  const left = Math.floor(bounds.left / TILE) * TILE,
+    right = Math.min(width, Math.ceil(bounds.right / TILE) * TILE);
+  const top = Math.floor(bounds.top / TILE) * TILE,
+    bottom = Math.min(height, Math.ceil(bounds.bottom / TILE) * TILE);
   const step = edit.kind === 'stroke' ? bottom - top : TILE;
   const hashes = Buffer.from(revision.hashes);
   for (let y = top; y < bottom; y += step) {

@@ -9,15 +9,23 @@ export async function claim(renderId: string, worker: string): Promise<boolean> 
   const rows = await em.execute<unknown[]>(
     `update render set state = 'running', worker = ?, heartbeat_at = now(), started_at = now(), step = 'Beginning', error = null
      where id = ? and (state = 'queued' or (state = 'running' and (worker = ? or heartbeat_at < now() - make_interval(secs => ?)))) returning id`,
-    [worker, renderId, worker, STALE_MS / 1000]);
+    [worker, renderId, worker, STALE_MS / 1000],
+  );
   return rows.length > 0;
 }
 
 /** Says that the worker lives and how far it is. Returns what the render's people want of it. */
-export async function beat(renderId: string, worker: string, progress: number, step: string): Promise<'go on' | 'stop' | 'not mine'> {
+export async function beat(
+  renderId: string,
+  worker: string,
+  progress: number,
+  step: string,
+): Promise<'go on' | 'stop' | 'not mine'> {
   const em = await database();
   const rows = await em.execute<{ stop_requested: boolean }[]>(
-    `update render set heartbeat_at = now(), progress = ?, step = ? where id = ? and worker = ? and state = 'running' returning stop_requested`, [progress, step, renderId, worker]);
+    `update render set heartbeat_at = now(), progress = ?, step = ? where id = ? and worker = ? and state = 'running' returning stop_requested`,
+    [progress, step, renderId, worker],
+  );
   return rows.length === 0 ? 'not mine' : rows[0].stop_requested ? 'stop' : 'go on';
 }
 
@@ -26,6 +34,8 @@ export async function lostRenders(): Promise<string[]> {
   const em = await database();
   const rows = await em.execute<{ id: string }[]>(
     `select id from render where (state = 'running' and heartbeat_at < now() - make_interval(secs => ?))
-       or (state = 'queued' and created_at < now() - interval '1 minute')`, [STALE_MS / 1000]);
+       or (state = 'queued' and created_at < now() - interval '1 minute')`,
+    [STALE_MS / 1000],
+  );
   return rows.map((r) => r.id);
 }

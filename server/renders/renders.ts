@@ -20,7 +20,12 @@ export interface RenderSummary {
   readonly startedAt: string | null;
   readonly finishedAt: string | null;
   readonly report: RenderReport | null;
-  readonly outputs: readonly { readonly n: number; readonly name: string; readonly size: number; readonly mime: string }[];
+  readonly outputs: readonly {
+    readonly n: number;
+    readonly name: string;
+    readonly size: number;
+    readonly mime: string;
+  }[];
 }
 
 /** Takes a render on: the document as it is now is kept with it, so later changes do not reach it. */
@@ -31,13 +36,32 @@ export async function startRender(shotId: string, given: unknown): Promise<strin
   if (!shot) throw Problem.notFound('This shot');
   if (recipe.kind === 'sheet') {
     // Says at once what would fail later.
-    const size = handedSize(shot.document), plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
+    const size = handedSize(shot.document),
+      plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
     viewSizeInSheet(size, plan.columns);
-    if (recipe.views > plan.columnsPerLens * 4) throw new Problem(422, 'bad-sheet', `${recipe.views} views cannot be told apart in ${plan.columnsPerLens.toFixed(2)} columns under each lens. Use at most ${Math.floor(plan.columnsPerLens * 4)}, better ${Math.floor(plan.columnsPerLens)}.`);
+    if (recipe.views > plan.columnsPerLens * 4)
+      throw new Problem(
+        422,
+        'bad-sheet',
+        `${recipe.views} views cannot be told apart in ${plan.columnsPerLens.toFixed(2)} columns under each lens. Use at most ${Math.floor(plan.columnsPerLens * 4)}, better ${Math.floor(plan.columnsPerLens)}.`,
+      );
   }
   const render = em.create(Render, {
-    id: randomUUID(), shotId, recipe, document: shot.document, state: 'queued', progress: 0, step: 'Waiting for a render worker', error: null,
-    stopRequested: false, worker: null, heartbeatAt: null, createdAt: new Date(), startedAt: null, finishedAt: null, report: null,
+    id: randomUUID(),
+    shotId,
+    recipe,
+    document: shot.document,
+    state: 'queued',
+    progress: 0,
+    step: 'Waiting for a render worker',
+    error: null,
+    stopRequested: false,
+    worker: null,
+    heartbeatAt: null,
+    createdAt: new Date(),
+    startedAt: null,
+    finishedAt: null,
+    report: null,
   });
   await em.persistAndFlush(render);
   await enqueue(await sender(), render.id);
@@ -49,11 +73,23 @@ export async function listRenders(shotId: string): Promise<RenderSummary[]> {
   const renders = await em.find(Render, { shotId }, { orderBy: { createdAt: 'desc' }, limit: 200 });
   if (renders.length === 0) return [];
   const outputs = await em.execute<{ render_id: string; n: number; name: string; size: string; mime: string }[]>(
-    `select o.render_id, o.n, o.name, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id in (${renders.map(() => '?').join(',')}) order by o.n`, renders.map((r) => r.id));
+    `select o.render_id, o.n, o.name, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id in (${renders.map(() => '?').join(',')}) order by o.n`,
+    renders.map((r) => r.id),
+  );
   return renders.map((r) => ({
-    id: r.id, recipe: r.recipe, state: r.state, progress: r.progress, step: r.step, error: r.error ?? null,
-    createdAt: r.createdAt.toISOString(), startedAt: r.startedAt?.toISOString() ?? null, finishedAt: r.finishedAt?.toISOString() ?? null, report: r.report ?? null,
-    outputs: outputs.filter((o) => o.render_id === r.id).map((o) => ({ n: o.n, name: o.name, size: Number(o.size), mime: o.mime })),
+    id: r.id,
+    recipe: r.recipe,
+    state: r.state,
+    progress: r.progress,
+    step: r.step,
+    error: r.error ?? null,
+    createdAt: r.createdAt.toISOString(),
+    startedAt: r.startedAt?.toISOString() ?? null,
+    finishedAt: r.finishedAt?.toISOString() ?? null,
+    report: r.report ?? null,
+    outputs: outputs
+      .filter((o) => o.render_id === r.id)
+      .map((o) => ({ n: o.n, name: o.name, size: Number(o.size), mime: o.mime })),
   }));
 }
 
@@ -65,14 +101,28 @@ export async function actOnRender(id: string, action: 'stop' | 'retry' | 'remove
     const ended = render.state === 'done' || render.state === 'failed' || render.state === 'stopped';
     if (action === 'stop') {
       if (ended) return;
-      if (render.state === 'queued') Object.assign(render, { state: 'stopped', step: 'Stopped', finishedAt: new Date() });
+      if (render.state === 'queued')
+        Object.assign(render, { state: 'stopped', step: 'Stopped', finishedAt: new Date() });
       render.stopRequested = true;
     } else if (action === 'retry') {
-      if (!ended) throw new Problem(409, 'still-running', 'This render has not ended yet. Stop it before trying again.');
-      Object.assign(render, { state: 'queued', progress: 0, step: 'Waiting for a render worker', error: null, stopRequested: false, worker: null, startedAt: null, finishedAt: null });
+      if (!ended)
+        throw new Problem(409, 'still-running', 'This render has not ended yet. Stop it before trying again.');
+      Object.assign(render, {
+        state: 'queued',
+        progress: 0,
+        step: 'Waiting for a render worker',
+        error: null,
+        stopRequested: false,
+        worker: null,
+        startedAt: null,
+        finishedAt: null,
+      });
     } else {
       if (!ended) throw new Problem(409, 'still-running', 'This render has not ended yet. Stop it before removing it.');
-      const media = await em.execute<{ media_id: string }[]>('delete from render_output where render_id = ? returning media_id', [id]);
+      const media = await em.execute<{ media_id: string }[]>(
+        'delete from render_output where render_id = ? returning media_id',
+        [id],
+      );
       for (const { media_id } of media) await em.execute('delete from media where id = ?', [media_id]);
       em.remove(render);
     }
@@ -81,11 +131,19 @@ export async function actOnRender(id: string, action: 'stop' | 'retry' | 'remove
   if (action === 'retry') await enqueue(await sender(), id);
 }
 
-export interface OutputFile { readonly n: number; readonly name: string; readonly mediaId: string; readonly size: number; readonly mime: string }
+export interface OutputFile {
+  readonly n: number;
+  readonly name: string;
+  readonly mediaId: string;
+  readonly size: number;
+  readonly mime: string;
+}
 
 export async function renderOutputs(id: string): Promise<OutputFile[]> {
   const em = await database();
   const rows = await em.execute<{ n: number; name: string; media_id: string; size: string; mime: string }[]>(
-    'select o.n, o.name, o.media_id, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id = ? order by o.n', [id]);
+    'select o.n, o.name, o.media_id, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id = ? order by o.n',
+    [id],
+  );
   return rows.map((r) => ({ n: r.n, name: r.name, mediaId: r.media_id, size: Number(r.size), mime: r.mime }));
 }

@@ -39,10 +39,21 @@ export async function runRender(render: Render, report: Report): Promise<void> {
     await report(0, 'Reading the picture and its depth');
     const { source } = render.document;
     const em = await database();
-    const stored = new Set((await em.execute<{ name: string }[]>('select name from render_output where render_id = ?', [render.id])).map((r) => r.name));
+    const stored = new Set(
+      (await em.execute<{ name: string }[]>('select name from render_output where render_id = ?', [render.id])).map(
+        (r) => r.name,
+      ),
+    );
     const picture = await readRaster(await sourceRaster(source), source.bits);
     if (source.hasAlpha) premultiply(picture);
-    const job = new RenderJob(render, await shotRasters(render.document, picture), await shotFills(render.document), work, stored, report);
+    const job = new RenderJob(
+      render,
+      await shotRasters(render.document, picture),
+      await shotFills(render.document),
+      work,
+      stored,
+      report,
+    );
     await job.make(render.recipe);
     const openPx = await job.openPx(render.recipe);
     await finish(render.id, job.summary(openPx, performance.now() - began));
@@ -59,8 +70,12 @@ class RenderJob {
   private size = { width: 0, height: 0 };
 
   constructor(
-    private readonly render: Render, private readonly rasters: ShotRasters<Picture>, private readonly fills: ReadonlyMap<string | null, Picture>,
-    private readonly work: string, private readonly stored: Set<string>, private readonly report: Report,
+    private readonly render: Render,
+    private readonly rasters: ShotRasters<Picture>,
+    private readonly fills: ReadonlyMap<string | null, Picture>,
+    private readonly work: string,
+    private readonly stored: Set<string>,
+    private readonly report: Report,
   ) {}
 
   summary(openPx: number, milliseconds: number): Omit<RenderReport, 'files' | 'bytes'> {
@@ -72,7 +87,8 @@ class RenderJob {
     const { document } = this.render;
     if (document.plates.length === 0) return 0;
     const reveal = new Reveal(document, this.rasters, 1);
-    for (const share of reveal.see(eyePositions(recipe.kind === 'pair' ? 2 : recipe.views))) await this.report(COUNTING_FROM + (1 - COUNTING_FROM) * share, 'Counting what is not filled');
+    for (const share of reveal.see(eyePositions(recipe.kind === 'pair' ? 2 : recipe.views)))
+      await this.report(COUNTING_FROM + (1 - COUNTING_FROM) * share, 'Counting what is not filled');
     let open = 0;
     for (const { id, mask } of reveal.found(0)) {
       const fill = this.fills.get(id);
@@ -92,10 +108,20 @@ class RenderJob {
   private view(eye: number): Picture {
     const { document } = this.render;
     const view = renderView(document, this.rasters, eye, 1);
-    this.revealedShare = Math.max(this.revealedShare, view.revealedCount / (this.rasters.picture.width * this.rasters.picture.height));
+    this.revealedShare = Math.max(
+      this.revealedShare,
+      view.revealedCount / (this.rasters.picture.width * this.rasters.picture.height),
+    );
     if (document.source.hasAlpha) unpremultiply(view.picture);
     const { frame } = document;
-    return frame ? cropPicture(view.picture, { left: frame.left, top: frame.top, right: frame.left + frame.width, bottom: frame.top + frame.height }) : view.picture;
+    return frame
+      ? cropPicture(view.picture, {
+          left: frame.left,
+          top: frame.top,
+          right: frame.left + frame.width,
+          bottom: frame.top + frame.height,
+        })
+      : view.picture;
   }
 
   private async makePair(recipe: Extract<Recipe, { kind: 'pair' }>): Promise<void> {
@@ -110,14 +136,18 @@ class RenderJob {
       await this.report(0.35, 'Rendering the right view');
       const right = this.view(0.5);
       await this.report(0.6, 'Packing');
-      return isAnaglyph(recipe.packing) ? anaglyph(toEightBits(left), toEightBits(right), recipe.packing) : sideBySide(left, right);
+      return isAnaglyph(recipe.packing)
+        ? anaglyph(toEightBits(left), toEightBits(right), recipe.packing)
+        : sideBySide(left, right);
     });
   }
 
   private async makeViews(recipe: Extract<Recipe, { kind: 'views' }>): Promise<void> {
     const eyes = eyePositions(recipe.views);
     for (let n = 0; n < eyes.length; n++) {
-      await this.file(`view_${String(n + 1).padStart(3, '0')}`, recipe, [n / eyes.length, (n + 1) / eyes.length], () => this.view(eyes[n]));
+      await this.file(`view_${String(n + 1).padStart(3, '0')}`, recipe, [n / eyes.length, (n + 1) / eyes.length], () =>
+        this.view(eyes[n]),
+      );
     }
   }
 
@@ -135,22 +165,35 @@ class RenderJob {
       await this.report((0.7 * n) / eyes.length, `Rendering view ${n + 1} of ${eyes.length}`);
       const view = this.view(eyes[n]);
       const path = join(this.work, `view_${n}.v`);
-      const image = sharp(view.data as Uint8Array, { raw: { width: view.width, height: view.height, channels: 4 }, limitInputPixels: false });
+      const image = sharp(view.data as Uint8Array, {
+        raw: { width: view.width, height: view.height, channels: 4 },
+        limitInputPixels: false,
+      });
       await writeViewRows(image, viewSize.width, viewSize.height, path);
       paths.push(path);
     }
     const out = join(this.work, 'sheet');
-    await writeSheet(plan, paths, out, recipe.format, (share) => this.report(0.7 + 0.2 * share, 'Interlacing the sheet'));
+    await writeSheet(plan, paths, out, recipe.format, (share) =>
+      this.report(0.7 + 0.2 * share, 'Interlacing the sheet'),
+    );
     await this.store(out, name, MIMES[recipe.format]);
   }
 
-  private async file(stem: string, recipe: { format: PictureFormat; quality: number }, [from, to]: readonly [number, number], make: () => Picture | Promise<Picture>): Promise<void> {
+  private async file(
+    stem: string,
+    recipe: { format: PictureFormat; quality: number },
+    [from, to]: readonly [number, number],
+    make: () => Picture | Promise<Picture>,
+  ): Promise<void> {
     const name = `${stem}.${EXTENSIONS[recipe.format]}`;
     if (this.stored.has(name)) return;
     await this.report(from * COUNTING_FROM, `Rendering ${stem.replace(/[_-]/g, ' ')}`);
     const picture = await make();
     const path = join(this.work, name);
-    await writePicture(path, picture, recipe.format, { alpha: this.render.document.source.hasAlpha, quality: recipe.quality });
+    await writePicture(path, picture, recipe.format, {
+      alpha: this.render.document.source.hasAlpha,
+      quality: recipe.quality,
+    });
     await this.report((from + (to - from) * 0.8) * COUNTING_FROM, `Storing ${name}`);
     await this.store(path, name, MIMES[recipe.format]);
     await rm(path);
@@ -161,7 +204,10 @@ class RenderJob {
     if ((await stat(path)).size === 0) throw new Error(`${name} came out empty.`);
     await inTransaction(async (em) => {
       const media = await storeFile(em, path, name, mime);
-      await em.execute('insert into render_output (render_id, n, name, media_id) select ?, coalesce(max(n) + 1, 0), ?, ? from render_output where render_id = ?', [this.render.id, name, media.id, this.render.id]);
+      await em.execute(
+        'insert into render_output (render_id, n, name, media_id) select ?, coalesce(max(n) + 1, 0), ?, ? from render_output where render_id = ?',
+        [this.render.id, name, media.id, this.render.id],
+      );
     });
     this.stored.add(name);
   }
@@ -169,9 +215,16 @@ class RenderJob {
 
 async function finish(id: string, summary: Omit<RenderReport, 'files' | 'bytes'>): Promise<void> {
   await inTransaction(async (em) => {
-    const [{ files, bytes }] = await em.execute<{ files: string; bytes: string | null }[]>('select count(*) as files, sum(m.size) as bytes from render_output o join media m on m.id = o.media_id where o.render_id = ?', [id]);
+    const [{ files, bytes }] = await em.execute<{ files: string; bytes: string | null }[]>(
+      'select count(*) as files, sum(m.size) as bytes from render_output o join media m on m.id = o.media_id where o.render_id = ?',
+      [id],
+    );
     const report: RenderReport = { ...summary, files: Number(files), bytes: Number(bytes ?? 0) };
-    await em.nativeUpdate(Render, { id, state: 'running' }, { state: 'done', progress: 1, step: 'Done', finishedAt: new Date(), report, error: null });
+    await em.nativeUpdate(
+      Render,
+      { id, state: 'running' },
+      { state: 'done', progress: 1, step: 'Done', finishedAt: new Date(), report, error: null },
+    );
   });
 }
 

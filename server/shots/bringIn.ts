@@ -12,7 +12,13 @@ import { storeFile } from '../media/store';
 import { createShot } from './shots';
 
 /** Makes a shot of a picture file: checked by its header, decoded once to prove it whole, stored unchanged. Returns the shot's id. */
-export async function bringIn(projectId: string, path: string, fileName: string, name?: string, depth?: DepthMap): Promise<string> {
+export async function bringIn(
+  projectId: string,
+  path: string,
+  fileName: string,
+  name?: string,
+  depth?: DepthMap,
+): Promise<string> {
   const header = await inspectPicture(path, fileName);
   const raster = join(cacheDir('source'), `incoming-${randomUUID()}.v`);
   try {
@@ -21,7 +27,13 @@ export async function bringIn(projectId: string, path: string, fileName: string,
       if (!(await em.findOne(Project, { id: projectId, putAwayAt: null }))) throw Problem.notFound('This project');
       const media = await storeFile(em, path, fileName, `image/${header.format}`);
       const { width, height, bits, hasAlpha, told } = header;
-      const shot = await createShot(em, projectId, name ?? fileName.replace(/\.[^.]+$/, ''), { mediaId: media.id, fileName, width, height, bits, hasAlpha, told }, depth);
+      const shot = await createShot(
+        em,
+        projectId,
+        name ?? fileName.replace(/\.[^.]+$/, ''),
+        { mediaId: media.id, fileName, width, height, bits, hasAlpha, told },
+        depth,
+      );
       await rename(raster, join(cacheDir('source'), `${media.id}.v`));
       return shot;
     });

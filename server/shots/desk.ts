@@ -9,30 +9,57 @@ export interface DeskProject {
   readonly id: string;
   readonly name: string;
   readonly shots: readonly {
-    readonly id: string; readonly name: string; readonly width: number; readonly height: number; readonly mediaId: string; readonly head: number;
-    readonly nearPx: number; readonly farPx: number; readonly changedAt: string; readonly renders: number;
+    readonly id: string;
+    readonly name: string;
+    readonly width: number;
+    readonly height: number;
+    readonly mediaId: string;
+    readonly head: number;
+    readonly nearPx: number;
+    readonly farPx: number;
+    readonly changedAt: string;
+    readonly renders: number;
   }[];
 }
 
-export interface Desk { readonly projects: readonly DeskProject[]; readonly putAway: readonly { readonly id: string; readonly kind: 'project' | 'shot'; readonly name: string }[] }
+export interface Desk {
+  readonly projects: readonly DeskProject[];
+  readonly putAway: readonly { readonly id: string; readonly kind: 'project' | 'shot'; readonly name: string }[];
+}
 
 export async function desk(): Promise<Desk> {
   const em = await database();
   const projects = await em.find(Project, {}, { orderBy: { createdAt: 'asc' } });
   const shots = await em.find(Shot, {}, { orderBy: { createdAt: 'asc' } });
-  const counts = await em.execute<{ shot_id: string; n: string }[]>("select shot_id, count(*) as n from render where state = 'done' group by shot_id");
+  const counts = await em.execute<{ shot_id: string; n: string }[]>(
+    "select shot_id, count(*) as n from render where state = 'done' group by shot_id",
+  );
   return {
-    projects: projects.filter((p) => !p.putAwayAt).map((p) => ({
-      id: p.id, name: p.name,
-      shots: shots.filter((s) => s.projectId === p.id && !s.putAwayAt).map((s) => ({
-        id: s.id, name: s.name, width: s.document.source.width, height: s.document.source.height, mediaId: s.document.source.mediaId, head: s.headId,
-        nearPx: s.document.budget.nearPx, farPx: s.document.budget.farPx, changedAt: s.changedAt.toISOString(),
-        renders: Number(counts.find((c) => c.shot_id === s.id)?.n ?? 0),
+    projects: projects
+      .filter((p) => !p.putAwayAt)
+      .map((p) => ({
+        id: p.id,
+        name: p.name,
+        shots: shots
+          .filter((s) => s.projectId === p.id && !s.putAwayAt)
+          .map((s) => ({
+            id: s.id,
+            name: s.name,
+            width: s.document.source.width,
+            height: s.document.source.height,
+            mediaId: s.document.source.mediaId,
+            head: s.headId,
+            nearPx: s.document.budget.nearPx,
+            farPx: s.document.budget.farPx,
+            changedAt: s.changedAt.toISOString(),
+            renders: Number(counts.find((c) => c.shot_id === s.id)?.n ?? 0),
+          })),
       })),
-    })),
     putAway: [
       ...projects.filter((p) => p.putAwayAt).map((p) => ({ id: p.id, kind: 'project' as const, name: p.name })),
-      ...shots.filter((s) => s.putAwayAt && projects.some((p) => p.id === s.projectId && !p.putAwayAt)).map((s) => ({ id: s.id, kind: 'shot' as const, name: s.name })),
+      ...shots
+        .filter((s) => s.putAwayAt && projects.some((p) => p.id === s.projectId && !p.putAwayAt))
+        .map((s) => ({ id: s.id, kind: 'shot' as const, name: s.name })),
     ],
   };
 }
@@ -49,7 +76,11 @@ export async function createProject(name: string): Promise<string> {
 }
 
 /** Renames, puts away or brings back; nothing is removed. */
-export async function changeEntry(kind: 'project' | 'shot', id: string, change: z.infer<typeof changeSchema>): Promise<void> {
+export async function changeEntry(
+  kind: 'project' | 'shot',
+  id: string,
+  change: z.infer<typeof changeSchema>,
+): Promise<void> {
   const em = await database();
   const found = kind === 'project' ? await em.findOne(Project, { id }) : await em.findOne(Shot, { id });
   if (!found) throw Problem.notFound(`This ${kind}`);

@@ -9,7 +9,11 @@ import type { CutResult } from '../threads/cut';
 import type { ExtendOrder, ExtendResult } from '../threads/extend';
 import type { FillOrder, FillResult } from '../threads/fill';
 
-interface LongWork { readonly name: string; share: number; readonly stop: AbortController }
+interface LongWork {
+  readonly name: string;
+  share: number;
+  readonly stop: AbortController;
+}
 
 /** What is being worked on just now, by shot. In memory: what the server does not finish has changed nothing. */
 const kept = globalThis as typeof globalThis & { corkWorks?: Map<string, LongWork> };
@@ -21,17 +25,28 @@ export function workOf(shot: string): { readonly name: string; readonly share: n
   return one ? { name: one.name, share: one.share } : null;
 }
 
-export function stopWork(shot: string): void { works().get(shot)?.stop.abort(); }
+export function stopWork(shot: string): void {
+  works().get(shot)?.stop.abort();
+}
 
 /** Runs long work on a shot, one at a time, with progress, stoppable. @throws Problem `busy`, `stopped` */
-async function longWork<T>(shot: string, name: string, verb: string, run: (onProgress: (share: number) => void, signal: AbortSignal) => Promise<T>): Promise<T> {
-  if (works().has(shot)) throw new Problem(409, 'busy', `${works().get(shot)!.name} is still being worked on. Wait for it, or stop it.`);
+async function longWork<T>(
+  shot: string,
+  name: string,
+  verb: string,
+  run: (onProgress: (share: number) => void, signal: AbortSignal) => Promise<T>,
+): Promise<T> {
+  if (works().has(shot))
+    throw new Problem(409, 'busy', `${works().get(shot)!.name} is still being worked on. Wait for it, or stop it.`);
   const work: LongWork = { name, share: 0, stop: new AbortController() };
   works().set(shot, work);
   try {
-    return await run((share) => { work.share = share; }, work.stop.signal);
+    return await run((share) => {
+      work.share = share;
+    }, work.stop.signal);
   } catch (error) {
-    if (work.stop.signal.aborted) throw new Problem(409, 'stopped', `${verb} ${name} was stopped, so nothing was changed.`);
+    if (work.stop.signal.aborted)
+      throw new Problem(409, 'stopped', `${verb} ${name} was stopped, so nothing was changed.`);
     throw error;
   } finally {
     works().delete(shot);
@@ -43,9 +58,22 @@ async function longWork<T>(shot: string, name: string, verb: string, run: (onPro
  * @param spared mattes of plates that keep what they hold
  * @throws Problem `busy` where the shot is at it already, `stopped`; CoreError what the choice throws
  */
-export async function cutChoice(shot: string, name: string, source: ShotDocument['source'], choice: Choice, from: { readonly depth: DepthMap; readonly near: number; readonly far: number }, spared: readonly Mask[]): Promise<CutResult> {
+export async function cutChoice(
+  shot: string,
+  name: string,
+  source: ShotDocument['source'],
+  choice: Choice,
+  from: { readonly depth: DepthMap; readonly near: number; readonly far: number },
+  spared: readonly Mask[],
+): Promise<CutResult> {
   const raster = await sourceRaster(source);
-  return longWork(shot, name, 'Cutting', (onProgress, signal) => cutInThread({ raster, choice, depth: from.depth, span: { near: from.near, far: from.far }, spared }, onProgress, signal));
+  return longWork(shot, name, 'Cutting', (onProgress, signal) =>
+    cutInThread(
+      { raster, choice, depth: from.depth, span: { near: from.near, far: from.far }, spared },
+      onProgress,
+      signal,
+    ),
+  );
 }
 
 /** Share of a fill that finding its hole takes. */
@@ -56,14 +84,24 @@ const FINDING = 0.2;
  * @param prepare finds what is to be filled and tells the share that is found; other requests are answered whenever it tells
  * @throws Problem `busy`, `stopped`, what `prepare` throws; CoreError what filling throws
  */
-export function fillOrdered(shot: string, name: string, prepare: (onProgress: (share: number) => Promise<void>) => Promise<FillOrder>): Promise<FillResult> {
+export function fillOrdered(
+  shot: string,
+  name: string,
+  prepare: (onProgress: (share: number) => Promise<void>) => Promise<FillOrder>,
+): Promise<FillResult> {
   return longWork(shot, name, 'Filling', async (onProgress, signal) => {
     const order = await prepare(async (share) => {
       onProgress(share * FINDING);
       await breath();
       signal.throwIfAborted();
     });
-    return fillInThread(order, (share) => { onProgress(FINDING + share * (1 - FINDING)); }, signal);
+    return fillInThread(
+      order,
+      (share) => {
+        onProgress(FINDING + share * (1 - FINDING));
+      },
+      signal,
+    );
   });
 }
 

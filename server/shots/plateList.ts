@@ -10,11 +10,21 @@ export function plateOf(document: ShotDocument, id: string): Plate {
 
 /** @throws Problem `plate-locked` with the plate's name */
 export function requireUnlocked(plate: Plate): void {
-  if (plate.locked) throw new Problem(422, 'plate-locked', `${plate.name} is locked, so nothing was changed. Unlock it on its card first.`);
+  if (plate.locked)
+    throw new Problem(
+      422,
+      'plate-locked',
+      `${plate.name} is locked, so nothing was changed. Unlock it on its card first.`,
+    );
 }
 
 /** The shot's plates, where there is room for `more`. @throws Problem `too-many-plates` */
 export function withRoom(document: ShotDocument, more = 1): readonly Plate[] {
-  if (document.plates.length + more > PLATES) throw new Problem(422, 'too-many-plates', `A shot has at most ${PLATES} plates. Remove one before you begin another.`);
+  if (document.plates.length + more > PLATES)
+    throw new Problem(
+      422,
+      'too-many-plates',
+      `A shot has at most ${PLATES} plates. Remove one before you begin another.`,
+    );
   return document.plates;
 }

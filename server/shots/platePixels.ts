@@ -16,23 +16,38 @@ export async function storedMatte(revision: string): Promise<Mask> {
 }
 
 /** A shot's stored maps at full size: the back plate's depth; and matte, depth and (where they are its own) colours of every plate that is cut, far to near; and what was filled in behind them. */
-export async function storedPlates(document: ShotDocument): Promise<{ depth: DepthMap; plates: CutPlate[]; back: BackPlate }> {
+export async function storedPlates(
+  document: ShotDocument,
+): Promise<{ depth: DepthMap; plates: CutPlate[]; back: BackPlate }> {
   const em = await database();
   const plates: CutPlate[] = [];
   for (const plate of farToNear(document.plates)) {
     const one = await storedPlate(document, plate);
     if (one) plates.push(one);
   }
-  return { depth: await readMap(em, await loadRevision(em, document.depth.revision)), plates, back: {
-    ...(await paintedOn(document, document)), ...(document.holePx === null ? {} : { push: document.holePx }),
-    ...(document.depth.behind === null ? {} : { behind: await readMap(em, await loadRevision(em, document.depth.behind)) }),
-  } };
+  return {
+    depth: await readMap(em, await loadRevision(em, document.depth.revision)),
+    plates,
+    back: {
+      ...(await paintedOn(document, document)),
+      ...(document.holePx === null ? {} : { push: document.holePx }),
+      ...(document.depth.behind === null
+        ? {}
+        : { behind: await readMap(em, await loadRevision(em, document.depth.behind)) }),
+    },
+  };
 }
 
 /** What was filled in and painted on a plate, or (the document itself) on the back plate. */
-async function paintedOn({ source }: ShotDocument, { fill, overpaint }: Pick<Plate, 'fill' | 'overpaint'>): Promise<Painted> {
+async function paintedOn(
+  { source }: ShotDocument,
+  { fill, overpaint }: Pick<Plate, 'fill' | 'overpaint'>,
+): Promise<Painted> {
   const em = await database();
-  return { ...(fill === null ? {} : { fill: await readStoredPicture(em, fill, source.bits) }), ...(overpaint === null ? {} : { overpaint: await readStoredPicture(em, overpaint, source.bits) }) };
+  return {
+    ...(fill === null ? {} : { fill: await readStoredPicture(em, fill, source.bits) }),
+    ...(overpaint === null ? {} : { overpaint: await readStoredPicture(em, overpaint, source.bits) }),
+  };
 }
 
 /** One plate's pixels at full size; undefined while it is only planned. */
@@ -40,7 +55,9 @@ export async function storedPlate(document: ShotDocument, plate: Plate): Promise
   if (plate.matte === null || plate.depth.revision === null) return undefined;
   const em = await database();
   return {
-    id: plate.id, matte: await storedMatte(plate.matte), depth: await readMap(em, await loadRevision(em, plate.depth.revision)),
+    id: plate.id,
+    matte: await storedMatte(plate.matte),
+    depth: await readMap(em, await loadRevision(em, plate.depth.revision)),
     ...(plate.piece ? { picture: await placedPiece(plate.piece, document.source) } : {}),
     ...(await paintedOn(document, plate)),
   };
@@ -54,7 +71,9 @@ export async function shotRasters(document: ShotDocument, source: Picture): Prom
 
 /** What was filled in behind each plate, and behind the back plate's (null), where anything was. */
 export async function shotFills(document: ShotDocument): Promise<Map<string | null, Picture>> {
-  const em = await database(), fills = new Map<string | null, Picture>();
-  for (const { id, fill } of [{ id: null, fill: document.fill }, ...document.plates]) if (fill !== null) fills.set(id, await readStoredPicture(em, fill, document.source.bits));
+  const em = await database(),
+    fills = new Map<string | null, Picture>();
+  for (const { id, fill } of [{ id: null, fill: document.fill }, ...document.plates])
+    if (fill !== null) fills.set(id, await readStoredPicture(em, fill, document.source.bits));
   return fills;
 }

@@ -12,14 +12,26 @@ import type { LayOutOrder } from './layOut';
 const kept = globalThis as typeof globalThis & { corkThreads?: Piscina };
 
 /** The threads' code is bundled into .build by scripts/build.mjs. */
-const threads = (): Piscina => (kept.corkThreads ??= new Piscina({ filename: join(process.cwd(), '.build/threads.mjs'), minThreads: 0, maxThreads: 2, idleTimeout: 20_000 }));
+const threads = (): Piscina =>
+  (kept.corkThreads ??= new Piscina({
+    filename: join(process.cwd(), '.build/threads.mjs'),
+    minThreads: 0,
+    maxThreads: 2,
+    idleTimeout: 20_000,
+  }));
 
 /** Runs long work in a thread, which an abort ends. */
-async function inThread<T extends object>(name: string, order: object, onProgress: (share: number) => void, signal: AbortSignal): Promise<T> {
+async function inThread<T extends object>(
+  name: string,
+  order: object,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
   const { port1, port2 } = new MessageChannel();
   port1.on('message', onProgress);
   try {
-    const made = (await threads().run({ ...order, told: port2 }, { name, signal, transferList: [port2] })) as T | Refusal;
+    const made = (await threads().run({ ...order, told: port2 }, { name, signal, transferList: [port2] })) as
+      T | Refusal;
     if ('refused' in made) throw new CoreError(made.refused.code, made.refused.message);
     return made;
   } finally {
@@ -27,9 +39,22 @@ async function inThread<T extends object>(name: string, order: object, onProgres
   }
 }
 
-export const cutInThread = (order: CutOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<CutResult> => inThread('cut', order, onProgress, signal);
-export const fillInThread = (order: FillOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<FillResult> => inThread('fill', order, onProgress, signal);
-export const extendInThread = (order: ExtendOrder, onProgress: (share: number) => void, signal: AbortSignal): Promise<ExtendResult> => inThread('extend', order, onProgress, signal);
+export const cutInThread = (
+  order: CutOrder,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<CutResult> => inThread('cut', order, onProgress, signal);
+export const fillInThread = (
+  order: FillOrder,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<FillResult> => inThread('fill', order, onProgress, signal);
+export const extendInThread = (
+  order: ExtendOrder,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<ExtendResult> => inThread('extend', order, onProgress, signal);
 
 /** Lays a shot out in a thread. */
-export const layOutInThread = (order: LayOutOrder): Promise<ShotRasters<Picture>> => threads().run(order, { name: 'layOut' }) as Promise<ShotRasters<Picture>>;
+export const layOutInThread = (order: LayOutOrder): Promise<ShotRasters<Picture>> =>
+  threads().run(order, { name: 'layOut' }) as Promise<ShotRasters<Picture>>;

@@ -12,26 +12,49 @@ import { CardActs } from './CardActs';
 import { movePatch, spanPatch, type Hung } from './hang';
 import { arrowStep, useDrag } from './useDrag';
 
-interface Props { readonly plate: Hung; readonly y: number; readonly height: number; readonly lane: number; readonly top: number; readonly length: number; readonly pictured: boolean }
+interface Props {
+  readonly plate: Hung;
+  readonly y: number;
+  readonly height: number;
+  readonly lane: number;
+  readonly top: number;
+  readonly length: number;
+  readonly pictured: boolean;
+}
 
 /** A plate's card: its picture, its depths (which can be typed) and their parallax. A click takes it in work, dragging moves its whole span. */
 export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
   const room = useRoomStore().getState();
-  const unit = useRoom((s) => s.unit), active = useRoom((s) => s.active === plate.id);
-  const { budget, viewing } = useRoom((s) => s.document), across = useRoom((s) => handedSize(s.document).width);
+  const unit = useRoom((s) => s.unit),
+    active = useRoom((s) => s.active === plate.id);
+  const { budget, viewing } = useRoom((s) => s.document),
+    across = useRoom((s) => handedSize(s.document).width);
   const store = useRoomStore();
-  const start = useRef(store.getState().document), moved = useRef(false);
+  const start = useRef(store.getState().document),
+    moved = useRef(false);
   const [renaming, setRenaming] = useState<string | undefined>();
   const { id, near, far, name } = plate;
-  const move = (by: number): void => { room.try(movePatch(start.current, id, by)); };
+  const move = (by: number): void => {
+    room.try(movePatch(start.current, id, by));
+  };
   const drag = useDrag({
-    onStart: () => { start.current = store.getState().document; moved.current = false; },
-    onMove: (dy) => { if (Math.abs(dy) > 3) moved.current = true; if (moved.current && !plate.locked && plate.cut) move(dy / length); },
-    onEnd: () => { if (moved.current) room.keep(`Move ${name} in depth`); else room.set({ active: id }); },
+    onStart: () => {
+      start.current = store.getState().document;
+      moved.current = false;
+    },
+    onMove: (dy) => {
+      if (Math.abs(dy) > 3) moved.current = true;
+      if (moved.current && !plate.locked && plate.cut) move(dy / length);
+    },
+    onEnd: () => {
+      if (moved.current) room.keep(`Move ${name} in depth`);
+      else room.set({ active: id });
+    },
   });
-  const open = useRoom((s) => (s.stage === 'fill' ? s.uncovered?.find((u) => u.id === id)?.open ?? 0 : 0));
+  const open = useRoom((s) => (s.stage === 'fill' ? (s.uncovered?.find((u) => u.id === id)?.open ?? 0) : 0));
   const comfort = comfortPx(across, viewing);
-  const pNear = parallaxOf(near, budget), pFar = parallaxOf(far, budget);
+  const pNear = parallaxOf(near, budget),
+    pFar = parallaxOf(far, budget);
   const over = Math.max(comfort.nearPx - pNear, pFar - comfort.farPx);
   const shown = (px: number): string => signed(inUnit(px, unit, across, viewing), unit === 'px' ? 1 : 2);
   const from = top + ((near + far) / 2) * length;
@@ -42,12 +65,24 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
   };
   return (
     <>
-      <svg className={`ct-thread${active ? ' on' : ''}`} aria-hidden><path d={`M${lane} ${from} C ${lane + 16} ${from + 14}, 138 ${y + 8}, 150 ${y + 8}`} /><circle cx={lane} cy={from} r="3.5" /></svg>
+      <svg className={`ct-thread${active ? ' on' : ''}`} aria-hidden>
+        <path d={`M${lane} ${from} C ${lane + 16} ${from + 14}, 138 ${y + 8}, 150 ${y + 8}`} />
+        <circle cx={lane} cy={from} r="3.5" />
+      </svg>
       <div
-        className={`ct-card${active ? ' on' : ''}${plate.hidden ? ' down' : ''}${plate.cut ? '' : ' planned'}`} style={{ top: y, height }} role="group" aria-label={name} tabIndex={0} {...drag}
+        className={`ct-card${active ? ' on' : ''}${plate.hidden ? ' down' : ''}${plate.cut ? '' : ' planned'}`}
+        style={{ top: y, height }}
+        role="group"
+        aria-label={name}
+        tabIndex={0}
+        {...drag}
         onKeyDown={(e) => {
           if (e.target !== e.currentTarget) return;
-          if (e.key === 'Enter' || e.key === ' ') { e.preventDefault(); room.set({ active: id }); return; }
+          if (e.key === 'Enter' || e.key === ' ') {
+            e.preventDefault();
+            room.set({ active: id });
+            return;
+          }
           const step = arrowStep(e);
           if (step === undefined || plate.locked || !plate.cut) return;
           e.preventDefault();
@@ -58,21 +93,85 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
       >
         <i className="ct-pin" aria-hidden />
         {pictured && plate.cut && !plate.hidden && <Thumb id={id} tall={active} />}
-        {renaming === undefined
-          ? <b title={id === null ? undefined : 'Double click to rename'} onDoubleClick={() => { if (id !== null) setRenaming(name); }}>{name}{plate.locked && <small> locked</small>}{plate.group && <small> in {plate.group}</small>}</b>
-          : <Input size="small" autoFocus value={renaming} maxLength={60} aria-label="New name of the plate" onPointerDown={(e) => { e.stopPropagation(); }} onChange={(e) => { setRenaming(e.target.value); }} onBlur={rename} onPressEnter={rename} />}
-        {!plate.cut ? <span>planned, not cut yet</span> : plate.hidden ? <span>face down: hidden</span> : (
+        {renaming === undefined ? (
+          <b
+            title={id === null ? undefined : 'Double click to rename'}
+            onDoubleClick={() => {
+              if (id !== null) setRenaming(name);
+            }}
+          >
+            {name}
+            {plate.locked && <small> locked</small>}
+            {plate.group && <small> in {plate.group}</small>}
+          </b>
+        ) : (
+          <Input
+            size="small"
+            autoFocus
+            value={renaming}
+            maxLength={60}
+            aria-label="New name of the plate"
+            onPointerDown={(e) => {
+              e.stopPropagation();
+            }}
+            onChange={(e) => {
+              setRenaming(e.target.value);
+            }}
+            onBlur={rename}
+            onPressEnter={rename}
+          />
+        )}
+        {!plate.cut ? (
+          <span>planned, not cut yet</span>
+        ) : plate.hidden ? (
+          <span>face down: hidden</span>
+        ) : (
           <>
-            <span className="ct-card-figures" onPointerDown={(e) => { if (active) e.stopPropagation(); }}>
-              {active && !plate.locked ? <><Typed id={id} name={name} end="far" near={near} far={far} /> to <Typed id={id} name={name} end="near" near={near} far={far} /></> : (pictured && <>{far.toFixed(2)} to {near.toFixed(2)}</>)}
+            <span
+              className="ct-card-figures"
+              onPointerDown={(e) => {
+                if (active) e.stopPropagation();
+              }}
+            >
+              {active && !plate.locked ? (
+                <>
+                  <Typed id={id} name={name} end="far" near={near} far={far} /> to{' '}
+                  <Typed id={id} name={name} end="near" near={near} far={far} />
+                </>
+              ) : (
+                pictured && (
+                  <>
+                    {far.toFixed(2)} to {near.toFixed(2)}
+                  </>
+                )
+              )}
             </span>
-            {open > 0 ? <span className="ct-warn">to fill: {figure(open)} px</span> : <span>{shown(pFar)} to {shown(pNear)} {unit}</span>}
-            {over > 0.05 && (pictured || active) && <span className="ct-warn">{signed(over, 1).replace('+', '')} px too deep</span>}
+            {open > 0 ? (
+              <span className="ct-warn">to fill: {figure(open)} px</span>
+            ) : (
+              <span>
+                {shown(pFar)} to {shown(pNear)} {unit}
+              </span>
+            )}
+            {over > 0.05 && (pictured || active) && (
+              <span className="ct-warn">{signed(over, 1).replace('+', '')} px too deep</span>
+            )}
           </>
         )}
         {active && id !== null && (
-          <span className="ct-card-acts" onPointerDown={(e) => { e.stopPropagation(); }}>
-            <CardActs plate={plate} id={id} onRename={() => { setRenaming(name); }} />
+          <span
+            className="ct-card-acts"
+            onPointerDown={(e) => {
+              e.stopPropagation();
+            }}
+          >
+            <CardActs
+              plate={plate}
+              id={id}
+              onRename={() => {
+                setRenaming(name);
+              }}
+            />
           </span>
         )}
       </div>
@@ -82,20 +181,60 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
 
 /** The plate's own picture, or the source for the back plate. */
 const Thumb = memo(function Thumb({ id, tall }: { id: string | null; tall: boolean }) {
-  const shot = useRoom((s) => s.shot.id), source = useRoom((s) => s.document.source);
+  const shot = useRoom((s) => s.shot.id),
+    source = useRoom((s) => s.document.source);
   const matte = useRoom((s) => s.document.plates.find((p) => p.id === id)?.matte);
-  const width = Math.min(source.width, 236), height = Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)));
+  const width = Math.min(source.width, 236),
+    height = Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)));
   const whole = `left=0&top=0&right=${source.width}&bottom=${source.height}&width=${width}&height=${height}`;
-  const src = id === null ? `/api/shots/${shot}/picture?${whole}` : `/api/shots/${shot}/plates/picture?matte=${matte}&${whole}`;
-  return <img src={src} alt="" className={id === null ? '' : 'ct-cut'} style={{ height: tall ? 60 : 44 }} draggable={false} />;
+  const src =
+    id === null ? `/api/shots/${shot}/picture?${whole}` : `/api/shots/${shot}/plates/picture?matte=${matte}&${whole}`;
+  return (
+    <img
+      src={src}
+      alt=""
+      className={id === null ? '' : 'ct-cut'}
+      style={{ height: tall ? 60 : 44 }}
+      draggable={false}
+    />
+  );
 });
 
 /** One end of the span as a figure that can be typed. Memoised: a dragged budget must not draw fields anew that it does not change. */
-const Typed = memo(function Typed({ id, name, end, near, far }: { id: string | null; name: string; end: 'near' | 'far'; near: number; far: number }) {
+const Typed = memo(function Typed({
+  id,
+  name,
+  end,
+  near,
+  far,
+}: {
+  id: string | null;
+  name: string;
+  end: 'near' | 'far';
+  near: number;
+  far: number;
+}) {
   const room = useRoomStore().getState();
   const bounds = end === 'far' ? { min: 0, max: near - NARROWEST_SPAN } : { min: far + NARROWEST_SPAN, max: 1 };
   return (
-    <InputNumber size="small" variant="borderless" controls={false} precision={2} step={0.01} value={end === 'far' ? far : near} {...bounds} aria-label={`${name}, ${end === 'far' ? 'farthest' : 'nearest'} depth`}
-      onChange={(v) => { if (v !== null) room.try(spanPatch(id, end === 'near' ? v : near, end === 'far' ? v : far)); }} onBlur={() => { room.keep('Depth span'); }} onPressEnter={() => { room.keep('Depth span'); }} />
+    <InputNumber
+      size="small"
+      variant="borderless"
+      controls={false}
+      precision={2}
+      step={0.01}
+      value={end === 'far' ? far : near}
+      {...bounds}
+      aria-label={`${name}, ${end === 'far' ? 'farthest' : 'nearest'} depth`}
+      onChange={(v) => {
+        if (v !== null) room.try(spanPatch(id, end === 'near' ? v : near, end === 'far' ? v : far));
+      }}
+      onBlur={() => {
+        room.keep('Depth span');
+      }}
+      onPressEnter={() => {
+        room.keep('Depth span');
+      }}
+    />
   );
 });

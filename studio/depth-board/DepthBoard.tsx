@@ -18,10 +18,14 @@ const TOP = 68;
 function useRulerLength(): number {
   const [length, setLength] = useState(560);
   useEffect(() => {
-    const measure = (): void => { setLength(Math.max(240, Math.floor((window.innerHeight - 240) / 20) * 20)); };
+    const measure = (): void => {
+      setLength(Math.max(240, Math.floor((window.innerHeight - 240) / 20) * 20));
+    };
     measure();
     window.addEventListener('resize', measure);
-    return () => { window.removeEventListener('resize', measure); };
+    return () => {
+      window.removeEventListener('resize', measure);
+    };
   }, []);
   return length;
 }
@@ -32,36 +36,91 @@ export function DepthBoard() {
   const board = useRef<HTMLElement>(null);
   const length = useRulerLength();
   const unit = useRoom((s) => s.unit);
-  const { budget, viewing, depth, plates } = useRoom((s) => s.document), across = useRoom((s) => handedSize(s.document).width);
+  const { budget, viewing, depth, plates } = useRoom((s) => s.document),
+    across = useRoom((s) => handedSize(s.document).width);
   const active = useRoom((s) => s.active);
   const hung = hungPlates({ depth, plates });
   const heights = hung.map((p) => cardHeight(p, p.id === active, hung.length));
-  const places = hangCards(hung, heights, TOP, length), lanes = spanLanes(hung, active);
+  const places = hangCards(hung, heights, TOP, length),
+    lanes = spanLanes(hung, active);
   const comfort = comfortPx(across, viewing);
   const over = Math.max(comfort.nearPx - budget.nearPx, budget.farPx - comfort.farPx, 0);
   return (
-    <aside className="ct-board" ref={board} aria-label="Depth board" style={{ '--ruler': `${length}px` } as React.CSSProperties}>
+    <aside
+      className="ct-board"
+      ref={board}
+      aria-label="Depth board"
+      style={{ '--ruler': `${length}px` } as React.CSSProperties}
+    >
       <header>
         <h2>Depth board</h2>
         <div role="radiogroup" aria-label="Unit of parallax">
-          {PARALLAX_UNITS.map((u) => <button key={u} type="button" role="radio" aria-checked={u === unit} className={u === unit ? 'on' : ''} onClick={() => { store.getState().set({ unit: u }); }}>{u}</button>)}
+          {PARALLAX_UNITS.map((u) => (
+            <button
+              key={u}
+              type="button"
+              role="radio"
+              aria-checked={u === unit}
+              className={u === unit ? 'on' : ''}
+              onClick={() => {
+                store.getState().set({ unit: u });
+              }}
+            >
+              {u}
+            </button>
+          ))}
         </div>
       </header>
-      <span className="ct-board-end" style={{ top: TOP - 20 }}>far</span>
-      <span className="ct-board-end" style={{ top: TOP + length + 4 }}>near</span>
+      <span className="ct-board-end" style={{ top: TOP - 20 }}>
+        far
+      </span>
+      <span className="ct-board-end" style={{ top: TOP + length + 4 }}>
+        near
+      </span>
       <Scale top={TOP} length={length} />
       <Cork top={TOP} length={length} />
-      {hung.map((p, n) => <Span key={p.id ?? 'back'} plate={p} lane={lanes[n]} top={TOP} length={length} />)}
+      {hung.map((p, n) => (
+        <Span key={p.id ?? 'back'} plate={p} lane={lanes[n]} top={TOP} length={length} />
+      ))}
       <ScreenTag top={TOP} length={length} />
-      {hung.map((p, n) => <Card key={p.id ?? 'back'} plate={p} y={places[n]} height={heights[n]} lane={lanes[n]} top={TOP} length={length} pictured={hung.length <= PICTURED || p.id === active} />)}
+      {hung.map((p, n) => (
+        <Card
+          key={p.id ?? 'back'}
+          plate={p}
+          y={places[n]}
+          height={heights[n]}
+          lane={lanes[n]}
+          top={TOP}
+          length={length}
+          pictured={hung.length <= PICTURED || p.id === active}
+        />
+      ))}
       <svg className="ct-eyes" style={{ top: TOP + length + 12 }} width="60" height="44" aria-hidden>
-        <path d="M21 26 L30 6 M39 26 L30 6" /><circle cx="12" cy="30" r="9" /><circle cx="48" cy="30" r="9" /><text x="12" y="34">L</text><text x="48" y="34">R</text>
+        <path d="M21 26 L30 6 M39 26 L30 6" />
+        <circle cx="12" cy="30" r="9" />
+        <circle cx="48" cy="30" r="9" />
+        <text x="12" y="34">
+          L
+        </text>
+        <text x="48" y="34">
+          R
+        </text>
       </svg>
       <div className="ct-verdict" style={{ top: TOP + length + 60 }} role="status">
-        {over > 0.05
-          ? <p className="ct-warn"><i className="ct-swatch ct-swatch-beyond" aria-hidden /><b>{signed(over, 1).replace('+', '')} px outside the comfort band</b></p>
-          : <p><i className="ct-swatch" aria-hidden />All depths inside the comfort band</p>}
-        <p className="ct-quiet">{signed(comfort.nearPx, 0)} to {signed(comfort.farPx, 0)} px on {viewing.name}</p>
+        {over > 0.05 ? (
+          <p className="ct-warn">
+            <i className="ct-swatch ct-swatch-beyond" aria-hidden />
+            <b>{signed(over, 1).replace('+', '')} px outside the comfort band</b>
+          </p>
+        ) : (
+          <p>
+            <i className="ct-swatch" aria-hidden />
+            All depths inside the comfort band
+          </p>
+        )}
+        <p className="ct-quiet">
+          {signed(comfort.nearPx, 0)} to {signed(comfort.farPx, 0)} px on {viewing.name}
+        </p>
       </div>
     </aside>
   );

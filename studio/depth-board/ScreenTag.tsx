@@ -18,12 +18,30 @@ export function ScreenTag({ top, length }: { top: number; length: number }) {
     const d = Math.min(1, Math.max(0, at));
     room.try({ budget: { nearPx: Math.round(-(1 - d) * all * 10) / 10, farPx: Math.round(d * all * 10) / 10 } });
   };
-  const drag = useDrag({ onStart: () => { start.current = { budget, plane: shown }; }, onMove: (dy) => { place(start.current.budget, start.current.plane + dy / length); }, onEnd: () => { room.keep('Screen plane'); } });
+  const drag = useDrag({
+    onStart: () => {
+      start.current = { budget, plane: shown };
+    },
+    onMove: (dy) => {
+      place(start.current.budget, start.current.plane + dy / length);
+    },
+    onEnd: () => {
+      room.keep('Screen plane');
+    },
+  });
   return (
     <div className="ct-screen" style={{ top: top + shown * length }}>
       <i aria-hidden />
       <div
-        className="ct-screen-tag" role="slider" tabIndex={0} aria-orientation="vertical" aria-label="Screen plane" aria-valuemin={0} aria-valuemax={1} aria-valuenow={shown} aria-valuetext={`${figure(shown, 3)} of depth, parallax 0`}
+        className="ct-screen-tag"
+        role="slider"
+        tabIndex={0}
+        aria-orientation="vertical"
+        aria-label="Screen plane"
+        aria-valuemin={0}
+        aria-valuemax={1}
+        aria-valuenow={shown}
+        aria-valuetext={`${figure(shown, 3)} of depth, parallax 0`}
         {...drag}
         onKeyDown={(e) => {
           const step = arrowStep(e);
@@ -32,7 +50,9 @@ export function ScreenTag({ top, length }: { top: number; length: number }) {
           place(budget, shown + step);
           room.keep('Screen plane');
         }}
-      >screen</div>
+      >
+        screen
+      </div>
     </div>
   );
 }

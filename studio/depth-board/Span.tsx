@@ -8,18 +8,40 @@ import { useRoom, useRoomStore } from '../room/context';
 import { spanPatch, type Hung } from './hang';
 import { arrowStep, useDrag } from './useDrag';
 
-interface Props { readonly plate: Hung; readonly lane: number; readonly top: number; readonly length: number }
+interface Props {
+  readonly plate: Hung;
+  readonly lane: number;
+  readonly top: number;
+  readonly length: number;
+}
 
 /** A plate's depth span: a bar in the greys of its own depths; the one in work has a bead at each end. Hollow where it is hidden. */
 export function Span({ plate, lane, top, length }: Props) {
   const active = useRoom((s) => s.active === plate.id);
   const { near, far, hidden, cut } = plate;
-  const grey = (d: number): string => { const v = Math.round(20 + d * 225); return `rgb(${v},${v},${v})`; };
+  const grey = (d: number): string => {
+    const v = Math.round(20 + d * 225);
+    return `rgb(${v},${v},${v})`;
+  };
   const width = active ? 10 : 8;
   return (
     <>
-      <div className={`ct-span${cut ? '' : ' planned'}`} style={{ left: lane - width / 2, width, top: top + far * length, height: (near - far) * length, background: hidden || !cut ? 'none' : `linear-gradient(${grey(far)}, ${grey(near)})` }} />
-      {active && cut && !plate.locked && <><Bead plate={plate} end="far" top={top} length={length} /><Bead plate={plate} end="near" top={top} length={length} /></>}
+      <div
+        className={`ct-span${cut ? '' : ' planned'}`}
+        style={{
+          left: lane - width / 2,
+          width,
+          top: top + far * length,
+          height: (near - far) * length,
+          background: hidden || !cut ? 'none' : `linear-gradient(${grey(far)}, ${grey(near)})`,
+        }}
+      />
+      {active && cut && !plate.locked && (
+        <>
+          <Bead plate={plate} end="far" top={top} length={length} />
+          <Bead plate={plate} end="near" top={top} length={length} />
+        </>
+      )}
     </>
   );
 }
@@ -31,13 +53,34 @@ function Bead({ plate, end, top, length }: { plate: Hung; end: 'near' | 'far'; t
   const { id, near, far } = plate;
   const set = (value: number): void => {
     const v = Math.round(value * 1000) / 1000;
-    room.try(end === 'near' ? spanPatch(id, Math.min(1, Math.max(far + NARROWEST_SPAN, v)), far) : spanPatch(id, near, Math.max(0, Math.min(near - NARROWEST_SPAN, v))));
+    room.try(
+      end === 'near'
+        ? spanPatch(id, Math.min(1, Math.max(far + NARROWEST_SPAN, v)), far)
+        : spanPatch(id, near, Math.max(0, Math.min(near - NARROWEST_SPAN, v))),
+    );
   };
-  const drag = useDrag({ onStart: () => { start.current = plate[end]; }, onMove: (dy) => { set(start.current + dy / length); }, onEnd: () => { room.keep('Depth span'); } });
+  const drag = useDrag({
+    onStart: () => {
+      start.current = plate[end];
+    },
+    onMove: (dy) => {
+      set(start.current + dy / length);
+    },
+    onEnd: () => {
+      room.keep('Depth span');
+    },
+  });
   return (
     <div
-      className="ct-span-bead" style={{ top: top + plate[end] * length }} role="slider" tabIndex={0} aria-orientation="vertical"
-      aria-label={`${plate.name}, ${end === 'near' ? 'nearest' : 'farthest'} depth`} aria-valuemin={0} aria-valuemax={1} aria-valuenow={plate[end]}
+      className="ct-span-bead"
+      style={{ top: top + plate[end] * length }}
+      role="slider"
+      tabIndex={0}
+      aria-orientation="vertical"
+      aria-label={`${plate.name}, ${end === 'near' ? 'nearest' : 'farthest'} depth`}
+      aria-valuemin={0}
+      aria-valuemax={1}
+      aria-valuenow={plate[end]}
       aria-valuetext={`${figure(plate[end], 3)}, ${signed(parallaxOf(plate[end], budget), 1)} px`}
       {...drag}
       onKeyDown={(e) => {

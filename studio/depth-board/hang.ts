@@ -15,8 +15,26 @@ export interface Hung {
 
 /** Everything that hangs on the board, far to near. */
 export function hungPlates({ depth, plates }: Pick<ShotDocument, 'depth' | 'plates'>): Hung[] {
-  const back: Hung = { id: null, name: 'Back plate', near: depth.near, far: depth.far, hidden: false, locked: false, group: null, cut: true };
-  const others = plates.map((p): Hung => ({ id: p.id, name: p.name, near: p.depth.near, far: p.depth.far, hidden: p.hidden, locked: p.locked, group: p.group, cut: p.matte !== null }));
+  const back: Hung = {
+    id: null,
+    name: 'Back plate',
+    near: depth.near,
+    far: depth.far,
+    hidden: false,
+    locked: false,
+    group: null,
+    cut: true,
+  };
+  const others = plates.map((p): Hung => ({
+    id: p.id,
+    name: p.name,
+    near: p.depth.near,
+    far: p.depth.far,
+    hidden: p.hidden,
+    locked: p.locked,
+    group: p.group,
+    cut: p.matte !== null,
+  }));
   return [back, ...others].sort((a, b) => a.near + a.far - b.near - b.far);
 }
 
@@ -38,9 +56,14 @@ export function cardHeight(plate: Hung, active: boolean, count: number): number 
  * @param heights in the order of the plates, far to near
  */
 export function hangCards(plates: readonly Hung[], heights: readonly number[], top: number, length: number): number[] {
-  const at = plates.map((p, n) => Math.min(top + length - heights[n], Math.max(top, top + ((p.near + p.far) / 2) * length - heights[n] / 2)));
+  const at = plates.map((p, n) =>
+    Math.min(top + length - heights[n], Math.max(top, top + ((p.near + p.far) / 2) * length - heights[n] / 2)),
+  );
   for (let n = 1; n < at.length; n++) at[n] = Math.max(at[n], at[n - 1] + heights[n - 1] + GAP);
-  for (let n = at.length - 1, below = top + length + 12; n >= 0; n--) { at[n] = Math.min(at[n], below - heights[n]); below = at[n] - GAP; }
+  for (let n = at.length - 1, below = top + length + 12; n >= 0; n--) {
+    at[n] = Math.min(at[n], below - heights[n]);
+    below = at[n] - GAP;
+  }
   return at;
 }
 
@@ -74,7 +97,15 @@ export function together({ plates }: Pick<ShotDocument, 'plates'>, id: string): 
 export function movePatch(from: Placed, id: string | null, by: number): DocumentPatch {
   const round = (v: number): number => Math.round(v * 1000) / 1000;
   const moved = id === null ? [{ depth: from.depth }] : together(from, id).filter((p) => !p.locked && p.matte !== null);
-  const most = Math.min(...moved.map((p) => 1 - p.depth.near)), least = Math.max(...moved.map((p) => -p.depth.far)), d = round(Math.min(most, Math.max(least, by)));
+  const most = Math.min(...moved.map((p) => 1 - p.depth.near)),
+    least = Math.max(...moved.map((p) => -p.depth.far)),
+    d = round(Math.min(most, Math.max(least, by)));
   if (id === null) return spanPatch(null, round(from.depth.near + d), round(from.depth.far + d));
-  return { plates: (moved as ShotDocument['plates']).map((p) => ({ id: p.id, near: round(p.depth.near + d), far: round(p.depth.far + d) })) };
+  return {
+    plates: (moved as ShotDocument['plates']).map((p) => ({
+      id: p.id,
+      near: round(p.depth.near + d),
+      far: round(p.depth.far + d),
+    })),
+  };
 }

@@ -2,15 +2,28 @@ import { fromUnit, inUnit, type ParallaxUnit, type Viewing } from '@/core/stereo
 import { depthOf, parallaxOf, type Budget } from '@/core/stereo/parallax';
 
 /** One mark of the parallax scale. */
-export interface Tick { readonly depth: number; readonly value: number; readonly labelled: boolean; readonly decimals: number }
+export interface Tick {
+  readonly depth: number;
+  readonly value: number;
+  readonly labelled: boolean;
+  readonly decimals: number;
+}
 
 /**
  * The marks of the parallax scale in a unit: figures at round steps, a fifth of a step between them.
  * @param length the ruler's length in css px; figures stand at least 34 px apart
  */
-export function scaleTicks(budget: Budget, unit: ParallaxUnit, widthPx: number, viewing: Viewing, length: number): Tick[] {
-  const a = inUnit(budget.nearPx, unit, widthPx, viewing), b = inUnit(budget.farPx, unit, widthPx, viewing);
-  const low = Math.min(a, b), high = Math.max(a, b);
+export function scaleTicks(
+  budget: Budget,
+  unit: ParallaxUnit,
+  widthPx: number,
+  viewing: Viewing,
+  length: number,
+): Tick[] {
+  const a = inUnit(budget.nearPx, unit, widthPx, viewing),
+    b = inUnit(budget.farPx, unit, widthPx, viewing);
+  const low = Math.min(a, b),
+    high = Math.max(a, b);
   if (!(high - low > 1e-6)) return [];
   const rough = ((high - low) * 34) / length;
   const power = 10 ** Math.floor(Math.log10(rough));
@@ -19,16 +32,25 @@ export function scaleTicks(budget: Budget, unit: ParallaxUnit, widthPx: number, 
   const ticks: Tick[] = [];
   for (let n = Math.ceil((low * 5) / step); n * step <= high * 5 + 1e-9; n++) {
     const value = (n * step) / 5;
-    ticks.push({ depth: depthOf(fromUnit(value, unit, widthPx, viewing), budget), value, labelled: n % 5 === 0, decimals });
+    ticks.push({
+      depth: depthOf(fromUnit(value, unit, widthPx, viewing), budget),
+      value,
+      labelled: n % 5 === 0,
+      decimals,
+    });
   }
   return ticks.filter((t) => t.depth >= -1e-6 && t.depth <= 1 + 1e-6);
 }
 
 /** The stretch of the ruler, in depth, whose parallax lies between two limits; undefined where none does. */
 export function comfortStretch(budget: Budget, comfort: Budget): { from: number; to: number } | undefined {
-  const inside = (d: number): boolean => { const p = parallaxOf(d, budget); return p >= comfort.nearPx && p <= comfort.farPx; };
+  const inside = (d: number): boolean => {
+    const p = parallaxOf(d, budget);
+    return p >= comfort.nearPx && p <= comfort.farPx;
+  };
   if (budget.nearPx === budget.farPx) return inside(0) ? { from: 0, to: 1 } : undefined;
   const ends = [depthOf(comfort.nearPx, budget), depthOf(comfort.farPx, budget)].sort((x, y) => x - y);
-  const from = Math.max(0, ends[0]), to = Math.min(1, ends[1]);
+  const from = Math.max(0, ends[0]),
+    to = Math.min(1, ends[1]);
   return from < to ? { from, to } : undefined;
 }

@@ -22,10 +22,24 @@ export function useDrag({ onMove, onStart, onEnd }: Drag) {
       from.current = { y: e.clientY, fine: e.button === 2 };
       onStart?.();
     },
-    onPointerMove: (e: PointerEvent) => { if (from.current) onMove((e.clientY - from.current.y) * (from.current.fine ? 0.1 : 1)); },
-    onPointerUp: () => { if (from.current) { from.current = undefined; onEnd(); } },
-    onPointerCancel: () => { if (from.current) { from.current = undefined; onEnd(); } },
-    onContextMenu: (e: { preventDefault(): void }) => { e.preventDefault(); },
+    onPointerMove: (e: PointerEvent) => {
+      if (from.current) onMove((e.clientY - from.current.y) * (from.current.fine ? 0.1 : 1));
+    },
+    onPointerUp: () => {
+      if (from.current) {
+        from.current = undefined;
+        onEnd();
+      }
+    },
+    onPointerCancel: () => {
+      if (from.current) {
+        from.current = undefined;
+        onEnd();
+      }
+    },
+    onContextMenu: (e: { preventDefault(): void }) => {
+      e.preventDefault();
+    },
   };
 }
 

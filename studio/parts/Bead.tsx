@@ -25,11 +25,31 @@ export function Bead({ onTry, onKeep, ...shown }: Props) {
   // The string is drawn anew only when what it shows changes; whoever is called back is the newest all the same.
   const latest = useRef({ onTry, onKeep });
   latest.current = { onTry, onKeep };
-  const calls = useRef({ onTry: (v: number) => { latest.current.onTry(v); }, onKeep: () => { latest.current.onKeep?.(); } });
+  const calls = useRef({
+    onTry: (v: number) => {
+      latest.current.onTry(v);
+    },
+    onKeep: () => {
+      latest.current.onKeep?.();
+    },
+  });
   return <BeadOnString {...shown} {...calls.current} />;
 }
 
-const BeadOnString = memo(function BeadOnString({ label, unit, value, min, max, step, decimals = 0, logarithmic = false, greys = false, note, onTry, onKeep }: Props) {
+const BeadOnString = memo(function BeadOnString({
+  label,
+  unit,
+  value,
+  min,
+  max,
+  step,
+  decimals = 0,
+  logarithmic = false,
+  greys = false,
+  note,
+  onTry,
+  onKeep,
+}: Props) {
   const id = useId();
   const to = (v: number): number => (logarithmic ? Math.log(v / min) / Math.log(max / min) : v);
   const from = (p: number): number => (logarithmic ? Math.round((min * (max / min) ** p) / step) * step : p);
@@ -38,16 +58,39 @@ const BeadOnString = memo(function BeadOnString({ label, unit, value, min, max, 
       <label htmlFor={id}>{label}</label>
       <span className="ct-bead-value">
         <InputNumber
-          id={id} size="small" variant="borderless" controls={false} value={Number(value.toFixed(decimals))} min={min} max={max} step={step} precision={decimals}
+          id={id}
+          size="small"
+          variant="borderless"
+          controls={false}
+          value={Number(value.toFixed(decimals))}
+          min={min}
+          max={max}
+          step={step}
+          precision={decimals}
           aria-label={`${label}, ${unit}`}
-          onChange={(v) => { if (v !== null) onTry(v); }} onBlur={() => onKeep?.()} onPressEnter={() => onKeep?.()}
+          onChange={(v) => {
+            if (v !== null) onTry(v);
+          }}
+          onBlur={() => onKeep?.()}
+          onPressEnter={() => onKeep?.()}
         />
-        <span className="ct-unit">{unit}{note ? ` ${note}` : ''}</span>
+        <span className="ct-unit">
+          {unit}
+          {note ? ` ${note}` : ''}
+        </span>
       </span>
       <Slider
-        min={logarithmic ? 0 : min} max={logarithmic ? 1 : max} step={logarithmic ? 0.001 : step} value={to(Math.min(max, Math.max(min, value)))} tooltip={{ open: false }}
-        ariaLabelForHandle={label} ariaValueTextFormatterForHandle={() => `${value.toFixed(decimals)} ${unit}`}
-        onChange={(v) => { onTry(from(v)); }} onChangeComplete={() => onKeep?.()}
+        min={logarithmic ? 0 : min}
+        max={logarithmic ? 1 : max}
+        step={logarithmic ? 0.001 : step}
+        value={to(Math.min(max, Math.max(min, value)))}
+        tooltip={{ open: false }}
+        ariaLabelForHandle={label}
+        ariaValueTextFormatterForHandle={() => `${value.toFixed(decimals)} ${unit}`}
+        onChange={(v) => {
+          onTry(from(v));
+        }}
+        onChangeComplete={() => onKeep?.()}
       />
     </div>
   );

@@ -2,14 +2,29 @@
 
 import { Segmented } from 'antd';
 
-interface Props<T extends string> { readonly label: string; readonly value: T; readonly options: readonly { readonly value: T; readonly label: string }[]; onChange(value: T): void }
+interface Props<T extends string> {
+  readonly label: string;
+  readonly value: T;
+  readonly options: readonly { readonly value: T; readonly label: string }[];
+  onChange(value: T): void;
+}
 
 /** One of a few, as words side by side, with its label above. */
 export function Choice<T extends string>({ label, value, options, onChange }: Props<T>) {
   return (
-    <div className={options.length > 5 ? 'ct-choice ct-choice-many' : options.length > 3 ? 'ct-choice ct-choice-four' : 'ct-choice'}>
+    <div
+      className={
+        options.length > 5 ? 'ct-choice ct-choice-many' : options.length > 3 ? 'ct-choice ct-choice-four' : 'ct-choice'
+      }
+    >
       <span className="ct-label">{label}</span>
-      <Segmented<T> block value={value} options={options as { value: T; label: string }[]} onChange={onChange} aria-label={label} />
+      <Segmented<T>
+        block
+        value={value}
+        options={options as { value: T; label: string }[]}
+        onChange={onChange}
+        aria-label={label}
+      />
     </div>
   );
 }

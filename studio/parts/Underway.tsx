@@ -5,12 +5,20 @@ import { useRoom, useRoomStore } from '../room/context';
 
 /** How far the server is with long work, and a way to stop it; nothing while there is none. */
 export function Underway({ of }: { of: string }) {
-  const store = useRoomStore(), working = useRoom((s) => s.working);
+  const store = useRoomStore(),
+    working = useRoom((s) => s.working);
   if (working === undefined) return null;
   return (
     <div className="ct-cutting" role="status">
       <Progress percent={Math.round(working * 100)} size="small" aria-label={`Share of the ${of} that is done`} />
-      <Button size="small" onClick={() => { store.getState().stopWork(); }}>Stop</Button>
+      <Button
+        size="small"
+        onClick={() => {
+          store.getState().stopWork();
+        }}
+      >
+        Stop
+      </Button>
     </div>
   );
 }

@@ -23,8 +23,19 @@ import { WaysToSee } from './WaysToSee';
 import './room.css';
 
 // A moving camera draws the picture and the foot anew, nothing else.
-const STAGE_PANELS = { source: memo(SourceStage), cut: memo(CutStage), depth: memo(DepthStage), fill: memo(FillStage), stereo: memo(StereoStage), output: memo(OutputStage) } as const;
-const Top = memo(TopBar), Ways = memo(WaysToSee), Board = memo(DepthBoard), Budget = memo(BudgetTable), RenderList = memo(Renders);
+const STAGE_PANELS = {
+  source: memo(SourceStage),
+  cut: memo(CutStage),
+  depth: memo(DepthStage),
+  fill: memo(FillStage),
+  stereo: memo(StereoStage),
+  output: memo(OutputStage),
+} as const;
+const Top = memo(TopBar),
+  Ways = memo(WaysToSee),
+  Board = memo(DepthBoard),
+  Budget = memo(BudgetTable),
+  RenderList = memo(Renders);
 
 /** The room: stages above, ways of working at the left, the picture in the middle, the depth board at the right. */
 export function Room({ shot, renders, project }: { shot: ShotState; renders: RenderSummary[]; project: string }) {
@@ -47,7 +58,9 @@ function RoomFloor({ project }: { project: string }) {
       <Messages />
       <Freshness />
       <Top project={project} />
-      <aside className="ct-left" aria-label="Ways of working"><Panel /></aside>
+      <aside className="ct-left" aria-label="Ways of working">
+        <Panel />
+      </aside>
       <main className="ct-middle">
         <Ways />
         <Viewer onCamera={setCamera} />
@@ -74,9 +87,13 @@ function Messages(): null {
   }, [notice, message, store]);
   useEffect(() => {
     if (storing === 'stored') return undefined;
-    const ask = (e: BeforeUnloadEvent): void => { e.preventDefault(); };
+    const ask = (e: BeforeUnloadEvent): void => {
+      e.preventDefault();
+    };
     window.addEventListener('beforeunload', ask);
-    return () => { window.removeEventListener('beforeunload', ask); };
+    return () => {
+      window.removeEventListener('beforeunload', ask);
+    };
   }, [storing]);
   return null;
 }
@@ -86,10 +103,20 @@ function Freshness(): null {
   const store = useRoomStore();
   const running = useRoom((s) => s.renders.some((r) => r.state === 'queued' || r.state === 'running'));
   useEffect(() => {
-    const timer = setInterval(() => { if (!document.hidden) void store.getState().refresh(); }, running ? 700 : 4000);
-    const back = (): void => { if (!document.hidden) void store.getState().refresh(); };
+    const timer = setInterval(
+      () => {
+        if (!document.hidden) void store.getState().refresh();
+      },
+      running ? 700 : 4000,
+    );
+    const back = (): void => {
+      if (!document.hidden) void store.getState().refresh();
+    };
     document.addEventListener('visibilitychange', back);
-    return () => { clearInterval(timer); document.removeEventListener('visibilitychange', back); };
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener('visibilitychange', back);
+    };
   }, [store, running]);
   return null;
 }

@@ -4,7 +4,10 @@ import dynamic from 'next/dynamic';
 import type { RenderSummary, ShotState } from '../api';
 
 // The room's own code is split off the page: the address answers at once, and the room follows.
-const Room = dynamic(() => import('./Room').then((m) => m.Room), { ssr: false, loading: () => <div className="ct-opening">Opening the room</div> });
+const Room = dynamic(() => import('./Room').then((m) => m.Room), {
+  ssr: false,
+  loading: () => <div className="ct-opening">Opening the room</div>,
+});
 
 export function RoomLoader(props: { shot: ShotState; renders: RenderSummary[]; project: string }) {
   return <Room {...props} />;

@@ -5,7 +5,14 @@ import { useRoom, useRoomStore } from './context';
 import type { RoomState } from './state';
 
 export const WAY_NAMES: Record<Way, string> = {
-  picture: 'Picture', depth: 'Depth', 'depth-over-picture': 'Depth over picture', left: 'Left', right: 'Right', both: 'Both', glasses: 'Glasses', rock: 'Rock',
+  picture: 'Picture',
+  depth: 'Depth',
+  'depth-over-picture': 'Depth over picture',
+  left: 'Left',
+  right: 'Right',
+  both: 'Both',
+  glasses: 'Glasses',
+  rock: 'Rock',
 };
 
 /** The ways to see, as words. */
@@ -15,7 +22,18 @@ export function WaysToSee() {
   return (
     <div className="ct-ways" role="radiogroup" aria-label="Ways to see">
       {WAYS.map((w) => (
-        <button key={w} type="button" role="radio" aria-checked={w === way} className={w === way ? 'on' : ''} onClick={() => { seeAs(store.getState(), w); }}>{WAY_NAMES[w]}</button>
+        <button
+          key={w}
+          type="button"
+          role="radio"
+          aria-checked={w === way}
+          className={w === way ? 'on' : ''}
+          onClick={() => {
+            seeAs(store.getState(), w);
+          }}
+        >
+          {WAY_NAMES[w]}
+        </button>
       ))}
     </div>
   );

@@ -4,24 +4,51 @@ import { OperationQueue, type Storing } from './operations';
 const shot = (head: number): ShotState => ({ head }) as ShotState;
 
 function queue(head: number) {
-  const seen = { stored: [] as [number, boolean][], refused: [] as [string, boolean, string[]][], stopped: [] as [string, string][], storing: [] as Storing[] };
+  const seen = {
+    stored: [] as [number, boolean][],
+    refused: [] as [string, boolean, string[]][],
+    stopped: [] as [string, string][],
+    storing: [] as Storing[],
+  };
   const q = new OperationQueue(head, {
-    stored: (s, idle) => { seen.stored.push([s.head, idle]); },
-    stopped: (told, operation) => { seen.stopped.push([told.message, operation.label]); },
-    refused: (e, movedOn, dropped) => { seen.refused.push([e.message, movedOn, dropped.map((o) => o.label)]); },
-    storing: (s) => { seen.storing.push(s); },
+    stored: (s, idle) => {
+      seen.stored.push([s.head, idle]);
+    },
+    stopped: (told, operation) => {
+      seen.stopped.push([told.message, operation.label]);
+    },
+    refused: (e, movedOn, dropped) => {
+      seen.refused.push([e.message, movedOn, dropped.map((o) => o.label)]);
+    },
+    storing: (s) => {
+      seen.storing.push(s);
+    },
   });
   return { q, seen };
 }
-const settle = async (): Promise<void> => { for (let n = 0; n < 10; n++) await Promise.resolve(); };
+const settle = async (): Promise<void> => {
+  for (let n = 0; n < 10; n++) await Promise.resolve();
+};
 
 describe('the queue of changes', () => {
   test('sends one after another, each on the head that the one before it left', async () => {
-    const { q, seen } = queue(7), heads: number[] = [];
-    for (let n = 0; n < 3; n++) q.push({ label: 'x', send: (head) => { heads.push(head); return Promise.resolve(shot(head + 10)); } });
+    const { q, seen } = queue(7),
+      heads: number[] = [];
+    for (let n = 0; n < 3; n++)
+      q.push({
+        label: 'x',
+        send: (head) => {
+          heads.push(head);
+          return Promise.resolve(shot(head + 10));
+        },
+      });
     await settle();
     expect(heads).toEqual([7, 17, 27]);
-    expect(seen.stored).toEqual([[17, false], [27, false], [37, true]]);
+    expect(seen.stored).toEqual([
+      [17, false],
+      [27, false],
+      [37, true],
+    ]);
     expect(seen.storing).toEqual(['storing', 'stored']);
   });
 
@@ -29,7 +56,11 @@ describe('the queue of changes', () => {
     jest.useFakeTimers();
     const { q, seen } = queue(1);
     let away = 2;
-    q.push({ label: 'x', send: (head) => (away-- > 0 ? Promise.reject(new Refusal(503, 'database-away', 'away')) : Promise.resolve(shot(head + 1))) });
+    q.push({
+      label: 'x',
+      send: (head) =>
+        away-- > 0 ? Promise.reject(new Refusal(503, 'database-away', 'away')) : Promise.resolve(shot(head + 1)),
+    });
     await settle();
     expect(seen.storing.at(-1)).toBe('waiting');
     for (let n = 0; n < 2; n++) await jest.advanceTimersByTimeAsync(1500);
@@ -42,7 +73,13 @@ describe('the queue of changes', () => {
     const { q, seen } = queue(1);
     let sent = 0;
     q.push({ label: 'a', send: () => Promise.reject(new Refusal(409, 'moved-on', 'changed elsewhere')) });
-    q.push({ label: 'b', send: (head) => { sent++; return Promise.resolve(shot(head)); } });
+    q.push({
+      label: 'b',
+      send: (head) => {
+        sent++;
+        return Promise.resolve(shot(head));
+      },
+    });
     await settle();
     expect(seen.refused).toEqual([['changed elsewhere', true, ['a', 'b']]]);
     expect(sent).toBe(0);
@@ -54,9 +91,20 @@ describe('the queue of changes', () => {
   });
 
   test('a stop drops the stopped work alone; what waited goes on from the unchanged head', async () => {
-    const { q, seen } = queue(3), heads: number[] = [];
-    q.push({ label: 'a cut', long: true, send: () => Promise.reject(new Refusal(409, 'stopped', 'Stopped. Nothing was changed.')) });
-    q.push({ label: 'a name', send: (head) => { heads.push(head); return Promise.resolve(shot(head + 1)); } });
+    const { q, seen } = queue(3),
+      heads: number[] = [];
+    q.push({
+      label: 'a cut',
+      long: true,
+      send: () => Promise.reject(new Refusal(409, 'stopped', 'Stopped. Nothing was changed.')),
+    });
+    q.push({
+      label: 'a name',
+      send: (head) => {
+        heads.push(head);
+        return Promise.resolve(shot(head + 1));
+      },
+    });
     await settle();
     expect(seen.stopped).toEqual([['Stopped. Nothing was changed.', 'a cut']]);
     expect(heads).toEqual([3]);

@@ -43,12 +43,19 @@ export class OperationQueue {
   private readonly waiting: Operation[] = [];
   private running = false;
 
-  constructor(private head: number, private readonly listener: Listener) {}
+  constructor(
+    private head: number,
+    private readonly listener: Listener,
+  ) {}
 
-  get busy(): boolean { return this.running; }
+  get busy(): boolean {
+    return this.running;
+  }
 
   /** Starts anew from another head, when nothing is on its way. */
-  moveTo(head: number): void { if (!this.running) this.head = head; }
+  moveTo(head: number): void {
+    if (!this.running) this.head = head;
+  }
 
   push(operation: Operation): void {
     this.waiting.push(operation);

@@ -26,9 +26,14 @@ const SHEET: readonly (readonly [string, string])[] = [
   ['?', 'this sheet'],
 ];
 
-const typing = (e: KeyboardEvent): boolean => e.target instanceof HTMLElement && (e.target.closest('input, textarea, [contenteditable], .ant-modal') !== null);
+const typing = (e: KeyboardEvent): boolean =>
+  e.target instanceof HTMLElement && e.target.closest('input, textarea, [contenteditable], .ant-modal') !== null;
 /** A letter in a field of numbers is no part of its value: it stays a key, so that a hand that has typed a number need not leave the field first. */
-const letterAmongNumbers = (e: KeyboardEvent): boolean => /^[a-z]$/i.test(e.key) && e.target instanceof HTMLInputElement && e.target.role === 'spinbutton' && e.target.closest('.ant-modal') === null;
+const letterAmongNumbers = (e: KeyboardEvent): boolean =>
+  /^[a-z]$/i.test(e.key) &&
+  e.target instanceof HTMLInputElement &&
+  e.target.role === 'spinbutton' &&
+  e.target.closest('.ant-modal') === null;
 
 export function useShortcuts(camera: CameraControl | undefined): { open: boolean; close(): void } {
   const store = useRoomStore();
@@ -41,7 +46,13 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
       const s = store.getState();
       const key = e.key.toLowerCase();
       if ((e.ctrlKey || e.metaKey) && (key === 'z' || key === 'y')) {
-        if (typing(e) && e.target instanceof HTMLInputElement && e.target.type === 'text' && e.target.value !== e.target.defaultValue) return;
+        if (
+          typing(e) &&
+          e.target instanceof HTMLInputElement &&
+          e.target.type === 'text' &&
+          e.target.value !== e.target.defaultValue
+        )
+          return;
         e.preventDefault();
         s.step(key === 'y' || e.shiftKey ? 'redo' : 'undo');
         return;
@@ -50,7 +61,9 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
       if (letterAmongNumbers(e)) e.preventDefault();
       else if (typing(e)) return;
       const way = s.ways[s.stage];
-      const brush = (part: Partial<typeof s.brush>): void => { s.set({ brush: { ...s.brush, ...part } }); };
+      const brush = (part: Partial<typeof s.brush>): void => {
+        s.set({ brush: { ...s.brush, ...part } });
+      };
       const largest = Math.min(4000, Math.max(s.document.source.width, s.document.source.height));
       if (key === '?') setOpen(true);
       else if (/^[1-8]$/.test(key)) seeAs(s, WAYS[Number(key) - 1]);
@@ -58,16 +71,23 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
         if (way === 'left' || way === 'right') s.set({ flipped: true });
         else if (way !== 'rock') {
           before = way;
-          s.set({ ways: { ...s.ways, [s.stage]: way === 'picture' ? 'depth' : way === 'depth' || way === 'depth-over-picture' ? 'picture' : 'left' } });
+          s.set({
+            ways: {
+              ...s.ways,
+              [s.stage]:
+                way === 'picture' ? 'depth' : way === 'depth' || way === 'depth-over-picture' ? 'picture' : 'left',
+            },
+          });
         }
       } else if (key === 'q') {
         // Under the pen lies a depth of the ruler; the brush sets values of the plate in work.
         const { near, far } = s.document.plates.find((p) => p.id === s.active)?.depth ?? s.document.depth;
-        if (s.hoverDepth !== undefined) brush({ depth: Math.min(1, Math.max(0, Math.round(((s.hoverDepth - far) / (near - far)) * 1000) / 1000)) });
-      }
-      else if (key === 'v' && s.stage === 'fill' && !e.repeat) s.set({ stepAside: true });
+        if (s.hoverDepth !== undefined)
+          brush({ depth: Math.min(1, Math.max(0, Math.round(((s.hoverDepth - far) / (near - far)) * 1000) / 1000)) });
+      } else if (key === 'v' && s.stage === 'fill' && !e.repeat) s.set({ stepAside: true });
       else if (key === 's') brush({ size: Math.max(1, Math.round(s.brush.size / 1.15)) });
-      else if (key === 'd') brush({ size: Math.min(largest, Math.max(s.brush.size + 1, Math.round(s.brush.size * 1.15))) });
+      else if (key === 'd')
+        brush({ size: Math.min(largest, Math.max(s.brush.size + 1, Math.round(s.brush.size * 1.15))) });
       else if (key === 'w') brush({ depth: Math.max(0, Math.round((s.brush.depth - 0.01) * 1000) / 1000) });
       else if (key === 'r') brush({ depth: Math.min(1, Math.round((s.brush.depth + 0.01) * 1000) / 1000) });
       else if (key === 'x') s.set({ markReveal: !s.markReveal });
@@ -86,15 +106,30 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
     };
     document.addEventListener('keydown', down);
     document.addEventListener('keyup', up);
-    return () => { document.removeEventListener('keydown', down); document.removeEventListener('keyup', up); };
+    return () => {
+      document.removeEventListener('keydown', down);
+      document.removeEventListener('keyup', up);
+    };
   }, [store]);
-  return { open, close: () => { setOpen(false); } };
+  return {
+    open,
+    close: () => {
+      setOpen(false);
+    },
+  };
 }
 
 export function ShortcutSheet({ open, onClose }: { open: boolean; onClose(): void }) {
   return (
     <Modal open={open} onCancel={onClose} footer={null} title="Keys" destroyOnHidden width={440}>
-      <dl className="ct-keys">{SHEET.map(([keys, what]) => <div key={keys}><dt>{keys}</dt><dd>{what}</dd></div>)}</dl>
+      <dl className="ct-keys">
+        {SHEET.map(([keys, what]) => (
+          <div key={keys}>
+            <dt>{keys}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
     </Modal>
   );
 }

@@ -4,36 +4,83 @@ import { createRoom } from './state';
 
 // The room's state against an api that answers when it is told to.
 
-const SHOT = '0f8fad5b-d9cb-469f-a165-70867728950e', MEDIA = '7c9e6679-7425-40de-944b-e07fc1f90ae7', PLATE = '3f333df6-90a4-4fda-8dd3-9485d27cee36';
-const base = newDocument({ mediaId: MEDIA, fileName: 'a.png', width: 400, height: 300, bits: 8, hasAlpha: false } as ShotDocument['source'], MEDIA);
-const plate: Plate = { id: PLATE, name: 'Tree', matte: MEDIA, choice: null, piece: null, fill: null, overpaint: null, tearPx: null, tearSoftPx: null, group: null, depth: { revision: MEDIA, near: 0.9, far: 0.7 }, hidden: false, locked: false };
-const state = (head: number, document: ShotDocument = base): ShotState => ({ id: SHOT, name: 'Tub', head, document, undo: null, redo: null, changedAt: '2026-01-01' } as ShotState);
-const choice = { kind: 'outline' as const, way: 'add' as const, points: [{ x: 1, y: 1 }, { x: 9, y: 1 }, { x: 9, y: 9 }] };
+const SHOT = '0f8fad5b-d9cb-469f-a165-70867728950e',
+  MEDIA = '7c9e6679-7425-40de-944b-e07fc1f90ae7',
+  PLATE = '3f333df6-90a4-4fda-8dd3-9485d27cee36';
+const base = newDocument(
+  { mediaId: MEDIA, fileName: 'a.png', width: 400, height: 300, bits: 8, hasAlpha: false } as ShotDocument['source'],
+  MEDIA,
+);
+const plate: Plate = {
+  id: PLATE,
+  name: 'Tree',
+  matte: MEDIA,
+  choice: null,
+  piece: null,
+  fill: null,
+  overpaint: null,
+  tearPx: null,
+  tearSoftPx: null,
+  group: null,
+  depth: { revision: MEDIA, near: 0.9, far: 0.7 },
+  hidden: false,
+  locked: false,
+};
+const state = (head: number, document: ShotDocument = base): ShotState =>
+  ({ id: SHOT, name: 'Tub', head, document, undo: null, redo: null, changedAt: '2026-01-01' }) as ShotState;
+const choice = {
+  kind: 'outline' as const,
+  way: 'add' as const,
+  points: [
+    { x: 1, y: 1 },
+    { x: 9, y: 1 },
+    { x: 9, y: 9 },
+  ],
+};
 
 /** What was asked of one of the api's calls, to be answered by hand. */
 function held<K extends keyof typeof api>(name: K) {
   const asked: { words: unknown[]; yes(value: unknown): void; no(error: Refusal): void }[] = [];
-  jest.spyOn(api, name).mockImplementation(((...words: unknown[]) => new Promise((yes, no) => { asked.push({ words, yes, no }); })) as never);
+  jest.spyOn(api, name).mockImplementation(
+    ((...words: unknown[]) =>
+      new Promise((yes, no) => {
+        asked.push({ words, yes, no });
+      })) as never,
+  );
   return asked;
 }
-const settle = async (): Promise<void> => { for (let n = 0; n < 12; n++) await Promise.resolve(); };
+const settle = async (): Promise<void> => {
+  for (let n = 0; n < 12; n++) await Promise.resolve();
+};
 
-beforeEach(() => { jest.useFakeTimers(); });
-afterEach(() => { jest.useRealTimers(); jest.restoreAllMocks(); });
+beforeEach(() => {
+  jest.useFakeTimers();
+});
+afterEach(() => {
+  jest.useRealTimers();
+  jest.restoreAllMocks();
+});
 
 describe('cutting', () => {
   test('empties the choice that was cut, and the new plate is in work', async () => {
-    const plates = held('plates'), room = createRoom(state(1), []);
+    const plates = held('plates'),
+      room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     expect(room.getState().working).toBe(0);
     plates[0].yes(state(2, { ...base, plates: [plate] }));
     await settle();
-    expect(room.getState()).toMatchObject({ choice: { ingredients: [] }, active: PLATE, working: undefined, shot: { head: 2 } });
+    expect(room.getState()).toMatchObject({
+      choice: { ingredients: [] },
+      active: PLATE,
+      working: undefined,
+      shot: { head: 2 },
+    });
   });
 
   test('leaves alone what was chosen meanwhile', async () => {
-    const plates = held('plates'), room = createRoom(state(1), []);
+    const plates = held('plates'),
+      room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     room.getState().choose({ ...choice, points: choice.points.map((p) => ({ x: p.x + 50, y: p.y })) });
@@ -43,7 +90,9 @@ describe('cutting', () => {
   });
 
   test('tells how far the server is, and no more once it has ended', async () => {
-    const plates = held('plates'), work = jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.4 } }), room = createRoom(state(1), []);
+    const plates = held('plates'),
+      work = jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.4 } }),
+      room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     await jest.advanceTimersByTimeAsync(600);
@@ -54,13 +103,19 @@ describe('cutting', () => {
   });
 
   test('stopped, it keeps the choice and says so; a name that waited behind it is stored', async () => {
-    const plates = held('plates'), change = held('change'), room = createRoom(state(1), []);
+    const plates = held('plates'),
+      change = held('change'),
+      room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     room.getState().change('Budget', { budget: { nearPx: -8, farPx: 2 } });
     plates[0].no(new Refusal(409, 'stopped', 'Cutting Tree was stopped, so nothing was changed.'));
     await settle();
-    expect(room.getState()).toMatchObject({ working: undefined, notice: { kind: 'info', text: 'Cutting Tree was stopped, so nothing was changed.' }, document: { budget: { nearPx: -8 } } });
+    expect(room.getState()).toMatchObject({
+      working: undefined,
+      notice: { kind: 'info', text: 'Cutting Tree was stopped, so nothing was changed.' },
+      document: { budget: { nearPx: -8 } },
+    });
     expect(room.getState().choice.ingredients).toHaveLength(1);
     expect(change[0].words.slice(1, 3)).toEqual([1, 'Budget']);
     change[0].yes(state(2, { ...base, budget: { nearPx: -8, farPx: 2 } }));
@@ -69,9 +124,17 @@ describe('cutting', () => {
   });
 
   test('two fills in a row: while the second runs its share is told too', async () => {
-    const fill = held('fill'), room = createRoom(state(1, { ...base, plates: [plate] }), []);
+    const fill = held('fill'),
+      room = createRoom(state(1, { ...base, plates: [plate] }), []);
     jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.7 } });
-    const act = { action: 'fill', plate: null, method: 'smooth', seeds: [1], area: { kind: 'hidden' }, sample: { kind: 'everywhere' } } as const;
+    const act = {
+      action: 'fill',
+      plate: null,
+      method: 'smooth',
+      seeds: [1],
+      area: { kind: 'hidden' },
+      sample: { kind: 'everywhere' },
+    } as const;
     room.getState().fillBy('Fill', { ...act, seeds: [1] });
     room.getState().fillBy('Fill', { ...act, seeds: [2] });
     fill[0].yes(state(2, { ...base, plates: [plate], fill: MEDIA }));
@@ -79,16 +142,28 @@ describe('cutting', () => {
     expect(room.getState().working).toBe(0.7);
     fill[1].yes({ ...state(3, { ...base, plates: [plate], fill: SHOT }), proposals: [SHOT, MEDIA] });
     await settle();
-    expect(room.getState()).toMatchObject({ working: undefined, document: { fill: SHOT }, proposals: { plate: null, revisions: [SHOT, MEDIA] } });
+    expect(room.getState()).toMatchObject({
+      working: undefined,
+      document: { fill: SHOT },
+      proposals: { plate: null, revisions: [SHOT, MEDIA] },
+    });
   });
 });
 
 describe('a change', () => {
   test('shows at once, and goes back when it is refused; what waited behind it is dropped and told', async () => {
-    const change = held('change'), extend = held('extendBorder'), fresh = held('shot'), room = createRoom(state(1), []);
+    const change = held('change'),
+      extend = held('extendBorder'),
+      fresh = held('shot'),
+      room = createRoom(state(1), []);
     room.getState().change('Budget', { budget: { nearPx: -8, farPx: 2 } });
     let ended = false;
-    void room.getState().extendBorder({ left: 5, right: 5, top: 0, bottom: 0, method: 'mirror', seed: 1 }).then(() => { ended = true; });
+    void room
+      .getState()
+      .extendBorder({ left: 5, right: 5, top: 0, bottom: 0, method: 'mirror', seed: 1 })
+      .then(() => {
+        ended = true;
+      });
     expect(room.getState().document.budget.nearPx).toBe(-8);
     change[0].no(new Refusal(409, 'moved-on', 'This shot was changed in another window.'));
     await settle();
@@ -100,21 +175,33 @@ describe('a change', () => {
   });
 
   test('while more are on their way the page stays ahead of the server, but takes the stored pixels over', async () => {
-    const change = held('change'), room = createRoom(state(1, { ...base, plates: [plate] }), []);
+    const change = held('change'),
+      room = createRoom(state(1, { ...base, plates: [plate] }), []);
     room.getState().change('One', { budget: { nearPx: -8, farPx: 2 } });
     room.getState().change('Two', { budget: { nearPx: -9, farPx: 2 } });
-    change[0].yes(state(2, { ...base, budget: { nearPx: -8, farPx: 2 }, fill: SHOT, plates: [{ ...plate, overpaint: SHOT }] }));
+    change[0].yes(
+      state(2, { ...base, budget: { nearPx: -8, farPx: 2 }, fill: SHOT, plates: [{ ...plate, overpaint: SHOT }] }),
+    );
     await settle();
-    expect(room.getState().document).toMatchObject({ budget: { nearPx: -9 }, fill: SHOT, plates: [{ overpaint: SHOT }] });
+    expect(room.getState().document).toMatchObject({
+      budget: { nearPx: -9 },
+      fill: SHOT,
+      plates: [{ overpaint: SHOT }],
+    });
     expect(change[1].words[1]).toBe(2);
   });
 
   test('while the server is away it waits and says so, and nothing is lost', async () => {
-    const change = held('change'), room = createRoom(state(1), []);
+    const change = held('change'),
+      room = createRoom(state(1), []);
     room.getState().change('Budget', { budget: { nearPx: -8, farPx: 2 } });
     change[0].no(new Refusal(0, 'away', 'The server does not answer just now.'));
     await settle();
-    expect(room.getState()).toMatchObject({ storing: 'waiting', document: { budget: { nearPx: -8 } }, notice: undefined });
+    expect(room.getState()).toMatchObject({
+      storing: 'waiting',
+      document: { budget: { nearPx: -8 } },
+      notice: undefined,
+    });
     await jest.advanceTimersByTimeAsync(1600);
     change[1].yes(state(2, { ...base, budget: { nearPx: -8, farPx: 2 } }));
     await settle();
@@ -122,7 +209,8 @@ describe('a change', () => {
   });
 
   test('a plate that is gone is in work no longer', async () => {
-    const plates = held('plates'), room = createRoom(state(1, { ...base, plates: [plate] }), []);
+    const plates = held('plates'),
+      room = createRoom(state(1, { ...base, plates: [plate] }), []);
     room.getState().set({ active: PLATE });
     room.getState().removePlate(PLATE);
     plates[0].yes(state(2));
@@ -131,7 +219,8 @@ describe('a change', () => {
   });
 
   test('undo is not asked for where there is nothing to undo', () => {
-    const history = held('history'), room = createRoom(state(1), []);
+    const history = held('history'),
+      room = createRoom(state(1), []);
     room.getState().step('undo');
     expect(history).toHaveLength(0);
   });
@@ -139,11 +228,16 @@ describe('a change', () => {
 
 describe('the choice in work', () => {
   test('an ingredient is added, put in the place of the last of its kind, changed and dropped', () => {
-    const room = createRoom(state(1), []), s = room.getState(), kinds = (): string[] => room.getState().choice.ingredients.map((i) => `${i.way} ${i.kind}`);
+    const room = createRoom(state(1), []),
+      s = room.getState(),
+      kinds = (): string[] => room.getState().choice.ingredients.map((i) => `${i.way} ${i.kind}`);
     s.choose(choice);
     s.choose({ kind: 'slice', way: 'take', near: 1, far: 0.5 });
     s.choose({ kind: 'slice', way: 'take', near: 1, far: 0.4 }, true);
-    expect([kinds(), room.getState().choice.ingredients[1]]).toEqual([['add outline', 'take slice'], { kind: 'slice', way: 'take', near: 1, far: 0.4 }]);
+    expect([kinds(), room.getState().choice.ingredients[1]]).toEqual([
+      ['add outline', 'take slice'],
+      { kind: 'slice', way: 'take', near: 1, far: 0.4 },
+    ]);
     s.changeIngredient(0, { ...choice, way: 'intersect' });
     expect(kinds()).toEqual(['intersect outline', 'take slice']);
     s.dropIngredient(1);

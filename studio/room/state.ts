@@ -4,7 +4,15 @@ import { PLAIN_EDGE, type Ingredient } from '@/core/matte/choice';
 import { editLabel, type DepthEdit } from '@/core/depth/edit';
 import { patchDocument, type DocumentPatch, type Recipe, type ShotDocument } from '@/core/shot/document';
 import type { FillEdit } from '@/core/fill/fillEdit';
-import { api, Refusal, type BorderOrder, type FillAction, type PlateAction, type RenderSummary, type ShotState } from '../api';
+import {
+  api,
+  Refusal,
+  type BorderOrder,
+  type FillAction,
+  type PlateAction,
+  type RenderSummary,
+  type ShotState,
+} from '../api';
 import { OperationQueue, type Operation } from './operations';
 import { beginning, type Notice, type RoomValues } from './values';
 
@@ -41,7 +49,13 @@ export interface RoomState extends RoomValues {
   fillEdit(edit: FillEdit): void;
   importPlates(file: File, onProgress: (share: number) => void): Promise<void>;
   step(action: 'undo' | 'redo'): void;
-  importDepth(file: File, near: 'white' | 'black', smooth: boolean, plate: string | null, onProgress: (share: number) => void): Promise<void>;
+  importDepth(
+    file: File,
+    near: 'white' | 'black',
+    smooth: boolean,
+    plate: string | null,
+    onProgress: (share: number) => void,
+  ): Promise<void>;
   refresh(): Promise<void>;
   render(recipe: Recipe): Promise<void>;
   actOnRender(id: string, action: 'stop' | 'retry' | 'remove'): Promise<void>;
@@ -53,9 +67,23 @@ export type RoomStore = ReturnType<typeof createRoom>;
 function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
   const plates = held.plates.map((p) => {
     const fresh = next.plates.find((n) => n.id === p.id);
-    return fresh ? { ...p, matte: fresh.matte, fill: fresh.fill, overpaint: fresh.overpaint, depth: { ...p.depth, revision: fresh.depth.revision } } : p;
+    return fresh
+      ? {
+          ...p,
+          matte: fresh.matte,
+          fill: fresh.fill,
+          overpaint: fresh.overpaint,
+          depth: { ...p.depth, revision: fresh.depth.revision },
+        }
+      : p;
   });
-  return { ...held, plates, fill: next.fill, overpaint: next.overpaint, depth: { ...held.depth, revision: next.depth.revision, behind: next.depth.behind } };
+  return {
+    ...held,
+    plates,
+    fill: next.fill,
+    overpaint: next.overpaint,
+    depth: { ...held.depth, revision: next.depth.revision, behind: next.depth.behind },
+  };
 }
 
 /** The one that is held where the other says the same, so that nothing is drawn anew for it. */
@@ -65,7 +93,8 @@ function kept<T>(held: T, next: T): T {
 
 /** The state of one room and everything that can be done in it. Data walks one way: actions change it, components show it. */
 export function createRoom(shot: ShotState, renders: RenderSummary[]) {
-  let notices = 0, strokes = 0;
+  let notices = 0,
+    strokes = 0;
   return createStore<RoomState>()((set, get) => {
     const take = (next: ShotState, whole: boolean): void => {
       set((s) => ({
@@ -77,10 +106,16 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       }));
     };
     /** Long operations that are on their way or wait, and the asking how far the server is with them. */
-    let long = 0, following: ReturnType<typeof setInterval> | undefined;
+    let long = 0,
+      following: ReturnType<typeof setInterval> | undefined;
     const ended = (operation: Operation, stored: boolean): void => {
       const { hand } = operation;
-      if (hand !== undefined) set((s) => ({ hands: stored ? s.hands.map((h) => (h.n === hand ? { ...h, stored } : h)) : s.hands.filter((h) => h.n !== hand) }));
+      if (hand !== undefined)
+        set((s) => ({
+          hands: stored
+            ? s.hands.map((h) => (h.n === hand ? { ...h, stored } : h))
+            : s.hands.filter((h) => h.n !== hand),
+        }));
       if (operation.long) {
         set({ working: --long > 0 ? 0 : undefined });
         if (long === 0) clearInterval(following);
@@ -92,13 +127,23 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         // After an undo among painted strokes the page's copy cannot be trusted: it is fetched instead.
         if (operation.done && !stepped) {
           const { plate } = operation.done;
-          set({ ownRevision: (plate === 'behind' ? next.document.depth.behind : plate === null ? next.document.depth.revision : next.document.plates.find((p) => p.id === plate)?.depth.revision) ?? '' });
+          set({
+            ownRevision:
+              (plate === 'behind'
+                ? next.document.depth.behind
+                : plate === null
+                  ? next.document.depth.revision
+                  : next.document.plates.find((p) => p.id === plate)?.depth.revision) ?? '',
+          });
         }
         if (operation.cuts) {
           const before = new Set(get().shot.document.plates.map((p) => p.id));
           const { cuts } = operation;
           // What was chosen meanwhile is another choice, and stays.
-          set((s) => ({ ...(s.choice === cuts.choice ? { choice: { ingredients: [], edge: PLAIN_EDGE }, editing: undefined } : {}), active: cuts.plate ?? next.document.plates.find((p) => !before.has(p.id))?.id ?? s.active }));
+          set((s) => ({
+            ...(s.choice === cuts.choice ? { choice: { ingredients: [], edge: PLAIN_EDGE }, editing: undefined } : {}),
+            active: cuts.plate ?? next.document.plates.find((p) => !before.has(p.id))?.id ?? s.active,
+          }));
         }
         if (operation.fills !== undefined) {
           const { proposals } = next as ShotState & { proposals?: string[] };
@@ -106,13 +151,19 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         }
         ended(operation, true);
         if (operation.picks) {
-          const before = new Set(get().shot.document.plates.map((p) => p.id)), found = next.document.plates.find((p) => !before.has(p.id));
-          if (found) queueMicrotask(() => { set({ active: found.id }); });
+          const before = new Set(get().shot.document.plates.map((p) => p.id)),
+            found = next.document.plates.find((p) => !before.has(p.id));
+          if (found)
+            queueMicrotask(() => {
+              set({ active: found.id });
+            });
         }
         if (idle) stepped = false;
         take(next, idle);
       },
-      storing: (storing) => { set({ storing }); },
+      storing: (storing) => {
+        set({ storing });
+      },
       stopped: (told, operation) => {
         ended(operation, false);
         get().notify('info', told.message);
@@ -127,22 +178,36 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
     /** Starts a cut of the choice and follows how far the server is. */
     const begin = (label: string, plate: string | null, act: PlateAction): void => {
       followWork();
-      queue.push({ label, long: true, cuts: { plate, choice: get().choice }, send: (head) => api.plates(shot.id, head, act) });
+      queue.push({
+        label,
+        long: true,
+        cuts: { plate, choice: get().choice },
+        send: (head) => api.plates(shot.id, head, act),
+      });
     };
     /** Counts one more long operation, and asks how far the server is until all have ended. */
     const followWork = (): void => {
       if (long++ > 0) return;
       set({ working: 0 });
       following = setInterval(() => {
-        void api.work(shot.id).then(({ work }) => { if (work && long > 0) set({ working: work.share }); }, () => undefined);
+        void api.work(shot.id).then(
+          ({ work }) => {
+            if (work && long > 0) set({ working: work.share });
+          },
+          () => undefined,
+        );
       }, 500);
     };
     let stepped = false;
     let tried: DocumentPatch = {};
     return {
       ...beginning(shot, renders),
-      set: (part) => { set(part); },
-      notify: (kind, text) => { set({ notice: { id: ++notices, kind, text } }); },
+      set: (part) => {
+        set(part);
+      },
+      notify: (kind, text) => {
+        set({ notice: { id: ++notices, kind, text } });
+      },
       try: (patch) => {
         tried = { ...tried, ...patch };
         set((s) => ({ document: patchDocument(s.document, patch) }));
@@ -158,44 +223,84 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         get().keep(label);
       },
       edit: (edit) => {
-        const { active: plate, stage, paintBehind, document } = get(), behind = stage === 'depth' && plate === null && paintBehind && document.depth.behind !== null;
-        queue.push({ label: editLabel(edit), done: { plate: behind ? 'behind' : plate }, send: (head) => api.edit(shot.id, head, plate, edit, behind) });
+        const { active: plate, stage, paintBehind, document } = get(),
+          behind = stage === 'depth' && plate === null && paintBehind && document.depth.behind !== null;
+        queue.push({
+          label: editLabel(edit),
+          done: { plate: behind ? 'behind' : plate },
+          send: (head) => api.edit(shot.id, head, plate, edit, behind),
+        });
       },
       choose: (ingredient, instead = false) => {
         set((s) => {
           const { ingredients } = s.choice;
           const last = ingredients[ingredients.length - 1];
           const kept = instead && last?.kind === ingredient.kind ? ingredients.slice(0, -1) : ingredients;
-          return { choice: { ...s.choice, ingredients: [...kept, ingredient] }, editing: instead ? s.editing : undefined };
+          return {
+            choice: { ...s.choice, ingredients: [...kept, ingredient] },
+            editing: instead ? s.editing : undefined,
+          };
         });
       },
-      changeIngredient: (n, ingredient) => { set((s) => ({ choice: { ...s.choice, ingredients: s.choice.ingredients.map((one, k) => (k === n ? ingredient : one)) } })); },
+      changeIngredient: (n, ingredient) => {
+        set((s) => ({
+          choice: { ...s.choice, ingredients: s.choice.ingredients.map((one, k) => (k === n ? ingredient : one)) },
+        }));
+      },
       dropIngredient: (n) => {
         set((s) => {
           const ingredients = s.choice.ingredients.filter((_, k) => k !== n);
-          return { editing: undefined, choice: ingredients.length > 0 ? { ...s.choice, ingredients } : { ingredients, edge: PLAIN_EDGE } };
+          return {
+            editing: undefined,
+            choice: ingredients.length > 0 ? { ...s.choice, ingredients } : { ingredients, edge: PLAIN_EDGE },
+          };
         });
       },
-      plan: (name) => { queue.push({ label: `Plan ${name}`, send: (head) => api.plates(shot.id, head, { action: 'plan', name }) }); },
+      plan: (name) => {
+        queue.push({ label: `Plan ${name}`, send: (head) => api.plates(shot.id, head, { action: 'plan', name }) });
+      },
       cut: (plate, name) => {
         const { choice, spare } = get();
         begin(`Cut ${name}`, plate, { action: 'cut', plate, name, choice, spare });
       },
-      split: (plate, name) => { begin(`Split ${name} off`, null, { action: 'split', plate, name, choice: get().choice }); },
-      stopWork: () => { void api.stopWork(shot.id).catch(() => undefined); },
-      actOnPlates: (label, act) => { queue.push({ label, picks: true, send: (head) => api.plates(shot.id, head, act) }); },
+      split: (plate, name) => {
+        begin(`Split ${name} off`, null, { action: 'split', plate, name, choice: get().choice });
+      },
+      stopWork: () => {
+        void api.stopWork(shot.id).catch(() => undefined);
+      },
+      actOnPlates: (label, act) => {
+        queue.push({ label, picks: true, send: (head) => api.plates(shot.id, head, act) });
+      },
       fillBy: (label, act) => {
         if (act.action === 'fill') followWork();
-        queue.push({ label, long: act.action === 'fill', fills: act.plate, send: (head) => api.fill(shot.id, head, act) });
+        queue.push({
+          label,
+          long: act.action === 'fill',
+          fills: act.plate,
+          send: (head) => api.fill(shot.id, head, act),
+        });
       },
-      extendBorder: (border) => new Promise((done) => {
-        followWork();
-        queue.push({ label: 'Extend the canvas', long: true, ended: done, send: (head) => api.extendBorder(shot.id, head, border) });
-      }),
+      extendBorder: (border) =>
+        new Promise((done) => {
+          followWork();
+          queue.push({
+            label: 'Extend the canvas',
+            long: true,
+            ended: done,
+            send: (head) => api.extendBorder(shot.id, head, border),
+          });
+        }),
       fillEdit: (edit) => {
-        const plate = get().active, n = ++strokes;
+        const plate = get().active,
+          n = ++strokes;
         set((s) => ({ hands: [...s.hands, { n, plate, edit, stored: false }], drawing: undefined }));
-        queue.push({ label: 'Fill by hand', fills: plate, hand: n, send: (head) => api.fill(shot.id, head, { action: 'edit', plate, edit }) });
+        queue.push({
+          label: 'Fill by hand',
+          fills: plate,
+          hand: n,
+          send: (head) => api.fill(shot.id, head, { action: 'edit', plate, edit }),
+        });
       },
       importPlates: async (file, onProgress) => {
         const next = await api.importPlates(shot.id, get().shot.head, file, onProgress);
@@ -204,7 +309,12 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         take(next, true);
         set((s) => ({ active: next.document.plates.find((p) => !before.has(p.id))?.id ?? s.active }));
       },
-      removePlate: (id) => { queue.push({ label: 'Remove a plate', send: (head) => api.plates(shot.id, head, { action: 'remove', plate: id }) }); },
+      removePlate: (id) => {
+        queue.push({
+          label: 'Remove a plate',
+          send: (head) => api.plates(shot.id, head, { action: 'remove', plate: id }),
+        });
+      },
       step: (action) => {
         tried = {};
         const { shot: now } = get();
@@ -230,7 +340,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
           }
           queue.moveTo(fresh.shot.head);
           take(fresh.shot, true);
-          if (get().notice === undefined) get().notify('info', 'This shot was changed in another window. You see its newest state.');
+          if (get().notice === undefined)
+            get().notify('info', 'This shot was changed in another window. You see its newest state.');
         } catch (error) {
           if (!(error instanceof Refusal && error.passing)) get().notify('error', (error as Error).message);
         }

@@ -13,16 +13,30 @@ import type { Storing } from './operations';
 export const STAGES = ['source', 'cut', 'depth', 'fill', 'stereo', 'output'] as const;
 export type Stage = (typeof STAGES)[number];
 
-export interface Notice { readonly id: number; readonly kind: 'error' | 'info'; readonly text: string }
+export interface Notice {
+  readonly id: number;
+  readonly kind: 'error' | 'info';
+  readonly text: string;
+}
 
 /** The brushes of the fill stage. */
 export interface Hand {
-  size: number; hardness: number; strength: number;
+  size: number;
+  hardness: number;
+  strength: number;
   /** Where clones are taken from, as distance from the stroke's first point; empty until a source is picked. */
   sources: { dx: number; dy: number }[];
   /** The picked places themselves, for a source that follows: undefined until the first stroke has tied them. */
   picked: { x: number; y: number }[];
-  follows: boolean; scale: number; turn: number; flip: boolean; jitter: number; seamless: boolean; beyond: boolean; soft: number; lineWidth: number;
+  follows: boolean;
+  scale: number;
+  turn: number;
+  flip: boolean;
+  jitter: number;
+  seamless: boolean;
+  beyond: boolean;
+  soft: number;
+  lineWidth: number;
 }
 
 /** What a room knows and shows. */
@@ -64,7 +78,12 @@ export interface RoomValues {
   working: number | undefined;
   /** Share of the choice's band that the preview has solved; undefined while nothing is to be solved. */
   solving: number | undefined;
-  ramp: { fromDepth: number; toDepth: number; reach: 'everywhere' | 'between'; against: 'replace' | 'nearer' | 'farther' };
+  ramp: {
+    fromDepth: number;
+    toDepth: number;
+    reach: 'everywhere' | 'between';
+    against: 'replace' | 'nearer' | 'farther';
+  };
   outlineDepth: number;
   storing: Storing;
   /** The newest depth revision that the server made of what this page had already done to its own copy. */
@@ -107,31 +126,79 @@ export interface RoomValues {
 
 /** How a room begins: a brush, a margin and the like by the picture's width. */
 export function beginning(shot: ShotState, renders: RenderSummary[]): RoomValues {
-  const { document } = shot, part = (of: number, least: number): number => Math.max(least, Math.round(document.source.width / of));
+  const { document } = shot,
+    part = (of: number, least: number): number => Math.max(least, Math.round(document.source.width / of));
   return {
-    shot, renders, document,
+    shot,
+    renders,
+    document,
     stage: 'stereo',
     opened: { source: 'came', cut: 'outline', depth: 'paint', fill: 'uncovered', stereo: 'budget', output: 'pair' },
-    ways: { source: 'picture', cut: 'picture', depth: 'depth-over-picture', fill: 'picture', stereo: 'glasses', output: 'glasses' },
-    flipped: false, markReveal: false, depthStrength: 0.6, unit: 'px', active: null,
+    ways: {
+      source: 'picture',
+      cut: 'picture',
+      depth: 'depth-over-picture',
+      fill: 'picture',
+      stereo: 'glasses',
+      output: 'glasses',
+    },
+    flipped: false,
+    markReveal: false,
+    depthStrength: 0.6,
+    unit: 'px',
+    active: null,
 
     brush: { mode: 'set', depth: 0.7, size: part(20, 8), hardness: 0.5, strength: 1, pressure: 'strength' },
     ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
-    outlineDepth: 0.7, paintBehind: false,
+    outlineDepth: 0.7,
+    paintBehind: false,
 
-    choice: { ingredients: [], edge: PLAIN_EDGE }, joining: 'add', editing: undefined, spare: true,
-    outlineShape: 'corners', flood: { tolerance: 24, reach: 1, connected: true }, region: { side: 'in', size: part(80, 6) }, hairSize: part(30, 12), grain: 'middle',
+    choice: { ingredients: [], edge: PLAIN_EDGE },
+    joining: 'add',
+    editing: undefined,
+    spare: true,
+    outlineShape: 'corners',
+    flood: { tolerance: 24, reach: 1, connected: true },
+    region: { side: 'in', size: part(80, 6) },
+    hairSize: part(30, 12),
+    grain: 'middle',
     check: { ground: 'black', colour: '#7d4b8f', shiftPx: part(100, 4), rim: false },
 
-    behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 }, stepAside: false,
-    hands: [], drawing: undefined, proposals: undefined, uncovered: undefined,
+    behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 },
+    stepAside: false,
+    hands: [],
+    drawing: undefined,
+    proposals: undefined,
+    uncovered: undefined,
     hand: {
-      size: part(32, 10), hardness: 0.6, strength: 1, sources: [], picked: [], follows: true, scale: 1, turn: 0, flip: false, jitter: 0, seamless: false, beyond: false,
-      soft: 3, lineWidth: part(60, 6),
+      size: part(32, 10),
+      hardness: 0.6,
+      strength: 1,
+      sources: [],
+      picked: [],
+      follows: true,
+      scale: 1,
+      turn: 0,
+      flip: false,
+      jitter: 0,
+      seamless: false,
+      beyond: false,
+      soft: 3,
+      lineWidth: part(60, 6),
     },
 
-    working: undefined, solving: undefined, storing: 'stored', storedAt: shot.changedAt, notice: undefined,
-    ownRevision: document.depth.revision, depthTicket: 0, hoverDepth: undefined, revealedShare: -1,
-    histogramOf: undefined, inspectCut: undefined, revealCounts: undefined, worstStretch: undefined,
+    working: undefined,
+    solving: undefined,
+    storing: 'stored',
+    storedAt: shot.changedAt,
+    notice: undefined,
+    ownRevision: document.depth.revision,
+    depthTicket: 0,
+    hoverDepth: undefined,
+    revealedShare: -1,
+    histogramOf: undefined,
+    inspectCut: undefined,
+    revealCounts: undefined,
+    worstStretch: undefined,
   };
 }

@@ -15,9 +15,19 @@ export function secondsLeft(render: RenderSummary, now = Date.now()): number | u
 
 export function recipeName(recipe: Recipe): string {
   switch (recipe.kind) {
-    case 'pair': return { 'left-and-right': 'Left and right', 'side-by-side': 'Side by side', 'red-cyan-least-squares': 'Anaglyph, least squares', 'red-cyan-grey': 'Anaglyph, grey', 'red-cyan-half-colour': 'Anaglyph, half colour', 'red-cyan-colour': 'Anaglyph, full colour' }[recipe.packing];
-    case 'views': return `${recipe.views} views`;
-    case 'sheet': return `Sheet ${figure(recipe.widthMm)} mm, ${recipe.lpi} lpi, ${recipe.views} views`;
+    case 'pair':
+      return {
+        'left-and-right': 'Left and right',
+        'side-by-side': 'Side by side',
+        'red-cyan-least-squares': 'Anaglyph, least squares',
+        'red-cyan-grey': 'Anaglyph, grey',
+        'red-cyan-half-colour': 'Anaglyph, half colour',
+        'red-cyan-colour': 'Anaglyph, full colour',
+      }[recipe.packing];
+    case 'views':
+      return `${recipe.views} views`;
+    case 'sheet':
+      return `Sheet ${figure(recipe.widthMm)} mm, ${recipe.lpi} lpi, ${recipe.views} views`;
   }
 }
 
@@ -27,8 +37,18 @@ export function Renders() {
   return (
     <section className="ct-renders" aria-label="Renders">
       <h2>Renders</h2>
-      {renders.length === 0 ? <p className="ct-hint">Nothing rendered yet. Choose what to hand over at the left; the files stay here to be fetched.</p> : (
-        <table className="ct-table"><tbody>{renders.map((r) => <Row key={r.id} render={r} />)}</tbody></table>
+      {renders.length === 0 ? (
+        <p className="ct-hint">
+          Nothing rendered yet. Choose what to hand over at the left; the files stay here to be fetched.
+        </p>
+      ) : (
+        <table className="ct-table">
+          <tbody>
+            {renders.map((r) => (
+              <Row key={r.id} render={r} />
+            ))}
+          </tbody>
+        </table>
       )}
     </section>
   );
@@ -41,21 +61,92 @@ function Row({ render }: { render: RenderSummary }) {
   const total = outputs.reduce((n, o) => n + o.size, 0);
   return (
     <tr data-testid="render" data-state={state}>
-      <th scope="row">{recipeName(render.recipe)}<small>{moment(render.createdAt)}</small></th>
+      <th scope="row">
+        {recipeName(render.recipe)}
+        <small>{moment(render.createdAt)}</small>
+      </th>
       <td>
-        {state === 'running' && <><Progress percent={Math.round(render.progress * 100)} size="small" aria-label="Progress" /><small>{render.step}{left === undefined ? '' : `, ${left} s left`}</small></>}
+        {state === 'running' && (
+          <>
+            <Progress percent={Math.round(render.progress * 100)} size="small" aria-label="Progress" />
+            <small>
+              {render.step}
+              {left === undefined ? '' : `, ${left} s left`}
+            </small>
+          </>
+        )}
         {state === 'queued' && <span>{render.step}</span>}
-        {state === 'stopped' && <span>Stopped{outputs.length > 0 ? ` after ${outputs.length} ${outputs.length === 1 ? 'file' : 'files'}` : ''}</span>}
-        {state === 'failed' && <span className="ct-warn"><b>Failed.</b> {render.error}</span>}
-        {state === 'done' && report && <><span>{figure(report.width)} × {figure(report.height)} px, {bytes(total)}</span><small>in {figure(report.milliseconds / 1000, 1)} s, up to {figure(report.revealedShare * 100, 2)} % revealed{report.openPx ? `, ${figure(report.openPx)} px not filled` : ''}</small></>}
+        {state === 'stopped' && (
+          <span>
+            Stopped{outputs.length > 0 ? ` after ${outputs.length} ${outputs.length === 1 ? 'file' : 'files'}` : ''}
+          </span>
+        )}
+        {state === 'failed' && (
+          <span className="ct-warn">
+            <b>Failed.</b> {render.error}
+          </span>
+        )}
+        {state === 'done' && report && (
+          <>
+            <span>
+              {figure(report.width)} × {figure(report.height)} px, {bytes(total)}
+            </span>
+            <small>
+              in {figure(report.milliseconds / 1000, 1)} s, up to {figure(report.revealedShare * 100, 2)} % revealed
+              {report.openPx ? `, ${figure(report.openPx)} px not filled` : ''}
+            </small>
+          </>
+        )}
       </td>
       <td className="ct-actions">
-        {outputs.length > 0 && outputs.length <= 2 && outputs.map((o) => <Button key={o.n} size="small" href={`/api/renders/${render.id}/files/${o.n}`} title={`${o.name}, ${bytes(o.size)}`}>{shortName(o.name)}</Button>)}
-        {outputs.length > 1 && <Button size="small" href={`/api/renders/${render.id}/zip`}>{outputs.length > 2 ? `All ${outputs.length} as zip` : 'zip'}</Button>}
-        {(state === 'running' || state === 'queued') && <Button size="small" onClick={() => { void room.actOnRender(render.id, 'stop'); }}>Stop</Button>}
-        {(state === 'failed' || state === 'stopped') && <Button size="small" onClick={() => { void room.actOnRender(render.id, 'retry'); }}>Try again</Button>}
+        {outputs.length > 0 &&
+          outputs.length <= 2 &&
+          outputs.map((o) => (
+            <Button
+              key={o.n}
+              size="small"
+              href={`/api/renders/${render.id}/files/${o.n}`}
+              title={`${o.name}, ${bytes(o.size)}`}
+            >
+              {shortName(o.name)}
+            </Button>
+          ))}
+        {outputs.length > 1 && (
+          <Button size="small" href={`/api/renders/${render.id}/zip`}>
+            {outputs.length > 2 ? `All ${outputs.length} as zip` : 'zip'}
+          </Button>
+        )}
+        {(state === 'running' || state === 'queued') && (
+          <Button
+            size="small"
+            onClick={() => {
+              void room.actOnRender(render.id, 'stop');
+            }}
+          >
+            Stop
+          </Button>
+        )}
+        {(state === 'failed' || state === 'stopped') && (
+          <Button
+            size="small"
+            onClick={() => {
+              void room.actOnRender(render.id, 'retry');
+            }}
+          >
+            Try again
+          </Button>
+        )}
         {state !== 'running' && state !== 'queued' && (
-          <Popconfirm title="Remove this render and its files?" okText="Remove" cancelText="Keep" onConfirm={() => room.actOnRender(render.id, 'remove')}><Button size="small" type="text">Remove</Button></Popconfirm>
+          <Popconfirm
+            title="Remove this render and its files?"
+            okText="Remove"
+            cancelText="Keep"
+            onConfirm={() => room.actOnRender(render.id, 'remove')}
+          >
+            <Button size="small" type="text">
+              Remove
+            </Button>
+          </Popconfirm>
         )}
       </td>
     </tr>
@@ -63,5 +154,13 @@ function Row({ render }: { render: RenderSummary }) {
 }
 
 function shortName(name: string): string {
-  return name.length <= 12 ? name : name.replace(/^.*(\.[^.]+)$/, (_, end: string) => (name.startsWith('sheet') ? `Sheet${end}` : name.startsWith('anaglyph') ? `Anaglyph${end}` : `Side by side${end}`));
+  return name.length <= 12
+    ? name
+    : name.replace(/^.*(\.[^.]+)$/, (_, end: string) =>
+        name.startsWith('sheet')
+          ? `Sheet${end}`
+          : name.startsWith('anaglyph')
+            ? `Anaglyph${end}`
+            : `Side by side${end}`,
+      );
 }

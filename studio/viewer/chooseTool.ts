@@ -1,6 +1,9 @@
 import type { RoomState } from '../room/state';
 
-interface Point { readonly x: number; readonly y: number }
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
 
 /** Adds a stroke of region paint: strokes belong to one ingredient as long as nothing else was chosen after it. */
 export function addRegionStroke(s: RoomState, points: readonly Point[]): void {
@@ -14,7 +17,16 @@ export function addRegionStroke(s: RoomState, points: readonly Point[]): void {
 /** Widens the band over hair and leaves; where no band is solved yet, one begins. */
 export function addHairStroke(s: RoomState, points: readonly Point[]): void {
   const { edge } = s.choice;
-  s.set({ choice: { ...s.choice, edge: { ...edge, solvePx: edge.solvePx || 4, unsure: [...edge.unsure, { size: s.hairSize, points: thin(points, s.hairSize / 4) }] } } });
+  s.set({
+    choice: {
+      ...s.choice,
+      edge: {
+        ...edge,
+        solvePx: edge.solvePx || 4,
+        unsure: [...edge.unsure, { size: s.hairSize, points: thin(points, s.hairSize / 4) }],
+      },
+    },
+  });
 }
 
 /** Adds a flood from the place that was clicked. */
@@ -32,10 +44,17 @@ export function changeFlood(s: RoomState, flood: RoomState['flood']): void {
 /** The outline of a rectangle or an ellipse between two corners. */
 export function shapeOutline(shape: 'rectangle' | 'ellipse', a: Point, b: Point): Point[] {
   if (shape === 'rectangle') return [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }];
-  const rx = (b.x - a.x) / 2, ry = (b.y - a.y) / 2;
+  const rx = (b.x - a.x) / 2,
+    ry = (b.y - a.y) / 2;
   // So many corners that no chord leaves the curve by more than a tenth of a px.
-  const n = Math.min(720, Math.max(12, Math.ceil(Math.PI / Math.acos(Math.max(0, 1 - 0.1 / Math.max(1, Math.abs(rx), Math.abs(ry)))))));
-  return Array.from({ length: n }, (_, k) => ({ x: a.x + rx + rx * Math.cos((2 * Math.PI * k) / n), y: a.y + ry + ry * Math.sin((2 * Math.PI * k) / n) }));
+  const n = Math.min(
+    720,
+    Math.max(12, Math.ceil(Math.PI / Math.acos(Math.max(0, 1 - 0.1 / Math.max(1, Math.abs(rx), Math.abs(ry)))))),
+  );
+  return Array.from({ length: n }, (_, k) => ({
+    x: a.x + rx + rx * Math.cos((2 * Math.PI * k) / n),
+    y: a.y + ry + ry * Math.sin((2 * Math.PI * k) / n),
+  }));
 }
 
 /** Every point that lies at least `step` from the one kept before it, rounded to a tenth of a px. */
@@ -43,7 +62,8 @@ function thin(points: readonly Point[], step: number): Point[] {
   const kept: Point[] = [];
   points.forEach((p, n) => {
     const last = kept[kept.length - 1];
-    if (!last || n === points.length - 1 || Math.hypot(p.x - last.x, p.y - last.y) >= step) kept.push({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 });
+    if (!last || n === points.length - 1 || Math.hypot(p.x - last.x, p.y - last.y) >= step)
+      kept.push({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 });
   });
   return kept.slice(0, 5000);
 }

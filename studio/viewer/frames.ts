@@ -1,9 +1,19 @@
 import type { Frame, Look } from '@/compute/ways';
 
-interface Kept { readonly canvas: HTMLCanvasElement; left: number; top: number; right: number; bottom: number }
+interface Kept {
+  readonly canvas: HTMLCanvasElement;
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
 
 /** Where the picture stands in the viewer: css px per full-size px, and the full-size place at the viewer's upper left. */
-export interface Camera { readonly zoom: number; readonly x: number; readonly y: number }
+export interface Camera {
+  readonly zoom: number;
+  readonly x: number;
+  readonly y: number;
+}
 
 /** The finished frames of the preview, kept as canvases and laid over one another. */
 export class FrameStack {
@@ -12,8 +22,15 @@ export class FrameStack {
   /** Takes a whole look; what it does not bring is dropped. */
   take(look: Look): void {
     look.frames.forEach((frame, n) => {
-      const kept = (this.kept[n] ??= { canvas: document.createElement('canvas'), left: 0, top: 0, right: 0, bottom: 0 });
-      if (kept.canvas.width !== frame.width || kept.canvas.height !== frame.height) Object.assign(kept.canvas, { width: frame.width, height: frame.height });
+      const kept = (this.kept[n] ??= {
+        canvas: document.createElement('canvas'),
+        left: 0,
+        top: 0,
+        right: 0,
+        bottom: 0,
+      });
+      if (kept.canvas.width !== frame.width || kept.canvas.height !== frame.height)
+        Object.assign(kept.canvas, { width: frame.width, height: frame.height });
       Object.assign(kept, { left: frame.left, top: frame.top, right: frame.right, bottom: frame.bottom });
       put(kept, frame, 0, 0);
     });
@@ -25,7 +42,8 @@ export class FrameStack {
     for (const frame of frames) {
       const scale = frame.width / (frame.right - frame.left);
       const kept = this.kept.find((k) => Math.abs(k.canvas.width / (k.right - k.left) / scale - 1) < 0.01);
-      if (kept) put(kept, frame, Math.round((frame.left - kept.left) * scale), Math.round((frame.top - kept.top) * scale));
+      if (kept)
+        put(kept, frame, Math.round((frame.left - kept.left) * scale), Math.round((frame.top - kept.top) * scale));
     }
   }
 
@@ -38,8 +56,10 @@ export class FrameStack {
       // Enlarged, a pixel shall be seen as a pixel.
       context.imageSmoothingEnabled = perPixel < 1.5;
       context.imageSmoothingQuality = 'high';
-      const x0 = Math.round((left - camera.x) * camera.zoom * ratio), y0 = Math.round((top - camera.y) * camera.zoom * ratio);
-      const x1 = Math.round((right - camera.x) * camera.zoom * ratio), y1 = Math.round((bottom - camera.y) * camera.zoom * ratio);
+      const x0 = Math.round((left - camera.x) * camera.zoom * ratio),
+        y0 = Math.round((top - camera.y) * camera.zoom * ratio);
+      const x1 = Math.round((right - camera.x) * camera.zoom * ratio),
+        y1 = Math.round((bottom - camera.y) * camera.zoom * ratio);
       context.drawImage(canvas, x0, y0, x1 - x0, y1 - y0);
     }
   }

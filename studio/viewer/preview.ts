@@ -2,7 +2,10 @@ import { transfer, wrap, type Remote } from 'comlink';
 import type { PreviewApi } from '@/compute/preview.worker';
 
 /** The page's renderer in its workers. End it when the room closes. */
-export interface Preview { readonly remote: Remote<PreviewApi>; end(): void }
+export interface Preview {
+  readonly remote: Remote<PreviewApi>;
+  end(): void;
+}
 
 /** Starts the preview's worker and a second one for the other eye, and introduces them to each other. */
 export function startPreview(): Preview {
@@ -12,5 +15,11 @@ export function startPreview(): Preview {
   second.postMessage(port2, [port2]);
   const remote = wrap<PreviewApi>(worker);
   void remote.meet(transfer(port1, [port1]));
-  return { remote, end: () => { worker.terminate(); second.terminate(); } };
+  return {
+    remote,
+    end: () => {
+      worker.terminate();
+      second.terminate();
+    },
+  };
 }

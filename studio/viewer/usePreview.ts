@@ -15,8 +15,19 @@ const ROCK_MS = 220;
 
 export function lookRequest(s: RoomState): LookRequest {
   return {
-    way: s.ways[s.stage], flipped: s.flipped, markReveal: s.markReveal, depthStrength: s.depthStrength, contourPx: contourStep(s.document.budget.farPx - s.document.budget.nearPx),
-    document: stereoPart(s.document), active: s.stage === 'depth' || s.stage === 'cut' || s.stage === 'fill' ? s.active : null, check: s.stage === 'cut' && s.opened.cut === 'check' ? s.check : undefined, spare: s.spare, behind: s.stage === 'fill' ? lookBehind(s) : undefined, hands: s.stage === 'fill' ? handsOf(s) : NO_HANDS, behindDepth: paintsBehind(s), choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
+    way: s.ways[s.stage],
+    flipped: s.flipped,
+    markReveal: s.markReveal,
+    depthStrength: s.depthStrength,
+    contourPx: contourStep(s.document.budget.farPx - s.document.budget.nearPx),
+    document: stereoPart(s.document),
+    active: s.stage === 'depth' || s.stage === 'cut' || s.stage === 'fill' ? s.active : null,
+    check: s.stage === 'cut' && s.opened.cut === 'check' ? s.check : undefined,
+    spare: s.spare,
+    behind: s.stage === 'fill' ? lookBehind(s) : undefined,
+    hands: s.stage === 'fill' ? handsOf(s) : NO_HANDS,
+    behindDepth: paintsBehind(s),
+    choice: s.stage === 'cut' && s.choice.ingredients.length > 0 ? s.choice : undefined,
   };
 }
 
@@ -39,22 +50,82 @@ export function paintsBehind(s: Pick<RoomState, 'stage' | 'active' | 'paintBehin
 }
 
 /** The parts of a document that a view depends on, and no more: it travels with every look. */
-export function stereoPart({ budget, sourceEye, swapEyes, tearPx, tearSoftPx, holePx, depth, source, plates }: ShotDocument): SeenDocument {
+export function stereoPart({
+  budget,
+  sourceEye,
+  swapEyes,
+  tearPx,
+  tearSoftPx,
+  holePx,
+  depth,
+  source,
+  plates,
+}: ShotDocument): SeenDocument {
   return {
-    budget, sourceEye, swapEyes, tearPx, tearSoftPx, holePx, depth: { near: depth.near, far: depth.far }, source: { width: source.width },
-    plates: plates.map(({ id, matte, hidden, piece, tearPx: tear, tearSoftPx: soft, depth: own }) => ({ id, matte, hidden, piece, tearPx: tear, tearSoftPx: soft, depth: { near: own.near, far: own.far } })),
+    budget,
+    sourceEye,
+    swapEyes,
+    tearPx,
+    tearSoftPx,
+    holePx,
+    depth: { near: depth.near, far: depth.far },
+    source: { width: source.width },
+    plates: plates.map(({ id, matte, hidden, piece, tearPx: tear, tearSoftPx: soft, depth: own }) => ({
+      id,
+      matte,
+      hidden,
+      piece,
+      tearPx: tear,
+      tearSoftPx: soft,
+      depth: { near: own.near, far: own.far },
+    })),
   };
 }
 
 /** Which rasters a document is made of. */
 export function rasterNames({ depth, fill, overpaint, plates }: ShotDocument): RasterNames {
-  return { depth: depth.revision, behind: depth.behind, fill, overpaint, plates: plates.flatMap((p) => (p.matte !== null && p.depth.revision !== null ? [{ id: p.id, fill: p.fill, overpaint: p.overpaint, matte: p.matte, depth: p.depth.revision, piece: p.piece && { mediaId: p.piece.mediaId, width: p.piece.width, height: p.piece.height } }] : [])) };
+  return {
+    depth: depth.revision,
+    behind: depth.behind,
+    fill,
+    overpaint,
+    plates: plates.flatMap((p) =>
+      p.matte !== null && p.depth.revision !== null
+        ? [
+            {
+              id: p.id,
+              fill: p.fill,
+              overpaint: p.overpaint,
+              matte: p.matte,
+              depth: p.depth.revision,
+              piece: p.piece && { mediaId: p.piece.mediaId, width: p.piece.width, height: p.piece.height },
+            },
+          ]
+        : [],
+    ),
+  };
 }
 
 /** True where the only difference is one depth that has become `own`: the page has painted it itself. */
 function onlyOwn(next: RasterNames, known: RasterNames, own: string): boolean {
-  if (next.plates.length !== known.plates.length || next.fill !== known.fill || next.overpaint !== known.overpaint || next.plates.some((p, n) => p.fill !== known.plates[n].fill || p.overpaint !== known.plates[n].overpaint)) return false;
-  const changed = [next.depth !== known.depth ? next.depth : '', next.behind !== known.behind ? next.behind ?? 'closed' : '', ...next.plates.map((p, n) => (p.id !== known.plates[n].id || p.matte !== known.plates[n].matte ? 'other' : p.depth !== known.plates[n].depth ? p.depth : ''))].filter(Boolean);
+  if (
+    next.plates.length !== known.plates.length ||
+    next.fill !== known.fill ||
+    next.overpaint !== known.overpaint ||
+    next.plates.some((p, n) => p.fill !== known.plates[n].fill || p.overpaint !== known.plates[n].overpaint)
+  )
+    return false;
+  const changed = [
+    next.depth !== known.depth ? next.depth : '',
+    next.behind !== known.behind ? (next.behind ?? 'closed') : '',
+    ...next.plates.map((p, n) =>
+      p.id !== known.plates[n].id || p.matte !== known.plates[n].matte
+        ? 'other'
+        : p.depth !== known.plates[n].depth
+          ? p.depth
+          : '',
+    ),
+  ].filter(Boolean);
   return changed.length === 1 && changed[0] === own;
 }
 
@@ -84,39 +155,54 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
   const seen = useRef(camera);
   const [state, setState] = useState<PreviewControl['state']>('loading');
   const [attempt, setAttempt] = useState(0);
-  const busy = useRef(false), again = useRef(false), dead = useRef(false);
+  const busy = useRef(false),
+    again = useRef(false),
+    dead = useRef(false);
   seen.current = camera;
 
   const redraw = useCallback(() => {
     if (canvas.current) frames.current?.draw(canvas.current, seen.current, globalThis.devicePixelRatio || 1);
   }, [canvas]);
 
-  const take = useCallback((look: Look | undefined) => {
-    if (!look || !frames.current) return;
-    if (look.revealedShare < 0) frames.current.patch(look.frames);
-    else {
-      frames.current.take(look);
-      store.getState().set({ revealedShare: look.revealedShare });
-    }
-    redraw();
-  }, [redraw, store]);
+  const take = useCallback(
+    (look: Look | undefined) => {
+      if (!look || !frames.current) return;
+      if (look.revealedShare < 0) frames.current.patch(look.frames);
+      else {
+        frames.current.take(look);
+        store.getState().set({ revealedShare: look.revealedShare });
+      }
+      redraw();
+    },
+    [redraw, store],
+  );
 
   const ask = useCallback(() => {
     const held = preview.current;
     if (!held) return;
-    if (busy.current) { again.current = true; return; }
+    if (busy.current) {
+      again.current = true;
+      return;
+    }
     busy.current = true;
     const began = performance.now();
-    void held.remote.look(lookRequest(store.getState())).then((look) => {
-      if (dead.current) return;
-      take(look);
-      performance.measure('look-shown', { start: began });
-      busy.current = false;
-      if (again.current) { again.current = false; ask(); }
-    }, (error: unknown) => {
-      busy.current = false;
-      if (!dead.current) store.getState().notify('error', `The preview could not be drawn: ${(error as Error).message}`);
-    });
+    void held.remote.look(lookRequest(store.getState())).then(
+      (look) => {
+        if (dead.current) return;
+        take(look);
+        performance.measure('look-shown', { start: began });
+        busy.current = false;
+        if (again.current) {
+          again.current = false;
+          ask();
+        }
+      },
+      (error: unknown) => {
+        busy.current = false;
+        if (!dead.current)
+          store.getState().notify('error', `The preview could not be drawn: ${(error as Error).message}`);
+      },
+    );
   }, [store, take]);
 
   useEffect(() => {
@@ -127,33 +213,61 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
     preview.current = held;
     frames.current = new FrameStack();
     const { source } = shot.document;
-    held.remote.open({ id: shot.id, width: source.width, height: source.height }, rasterNames(shot.document), PREVIEW_SIDE).then(() => {
-      if (dead.current) return;
-      setState('ready');
-      store.getState().set({
-        histogramOf: (bins) => held.remote.histogram(bins, stereoPart(store.getState().document)),
-        inspectCut: (px) => { const { choice, active, spare } = store.getState(); return held.remote.inspect(choice.ingredients.length > 0 ? choice : undefined, spare, active, px); },
-      });
-      store.getState().set({
-        revealCounts: () => held.remote.revealCounts(stereoPart(store.getState().document), store.getState().behind),
-        worstStretch: () => held.remote.worstStretch(stereoPart(store.getState().document), store.getState().active),
-      });
-      void held.remote.onCounted(proxy(() => { if (!dead.current && store.getState().stage === 'fill') ask(); }));
-      void held.remote.onSolving(proxy((share: number) => {
-        if (dead.current) return;
-        store.getState().set({ solving: share < 1 ? share : undefined });
-        if (share === 1) ask();
-      }));
-      ask();
-    }, (error: unknown) => { if (!dead.current) setState({ failed: (error as Error).message }); });
+    held.remote
+      .open({ id: shot.id, width: source.width, height: source.height }, rasterNames(shot.document), PREVIEW_SIDE)
+      .then(
+        () => {
+          if (dead.current) return;
+          setState('ready');
+          store.getState().set({
+            histogramOf: (bins) => held.remote.histogram(bins, stereoPart(store.getState().document)),
+            inspectCut: (px) => {
+              const { choice, active, spare } = store.getState();
+              return held.remote.inspect(choice.ingredients.length > 0 ? choice : undefined, spare, active, px);
+            },
+          });
+          store.getState().set({
+            revealCounts: () =>
+              held.remote.revealCounts(stereoPart(store.getState().document), store.getState().behind),
+            worstStretch: () =>
+              held.remote.worstStretch(stereoPart(store.getState().document), store.getState().active),
+          });
+          void held.remote.onCounted(
+            proxy(() => {
+              if (!dead.current && store.getState().stage === 'fill') ask();
+            }),
+          );
+          void held.remote.onSolving(
+            proxy((share: number) => {
+              if (dead.current) return;
+              store.getState().set({ solving: share < 1 ? share : undefined });
+              if (share === 1) ask();
+            }),
+          );
+          ask();
+        },
+        (error: unknown) => {
+          if (!dead.current) setState({ failed: (error as Error).message });
+        },
+      );
     let asked: LookRequest | undefined;
     const stop = store.subscribe((s) => {
       const next = lookRequest(s);
-      if (!equal(next, asked)) { asked = next; ask(); }
+      if (!equal(next, asked)) {
+        asked = next;
+        ask();
+      }
     });
     // On another canvas everything is opened anew.
-    const reopen = store.subscribe((s) => { if (s.shot.document.source.mediaId !== source.mediaId) { setState('loading'); setAttempt((n) => n + 1); } });
-    let known = rasterNames(shot.document), ticket = 0, seenDocument = shot.document;
+    const reopen = store.subscribe((s) => {
+      if (s.shot.document.source.mediaId !== source.mediaId) {
+        setState('loading');
+        setAttempt((n) => n + 1);
+      }
+    });
+    let known = rasterNames(shot.document),
+      ticket = 0,
+      seenDocument = shot.document;
     const follow = store.subscribe((s) => {
       const force = s.depthTicket !== ticket;
       if (s.document === seenDocument && !force) return;
@@ -166,10 +280,15 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       if (own && !force) void held.remote.nameRasters(next);
       else {
         const settled = s.hands.reduce((n, h) => (h.stored ? h.n : n), 0);
-        held.remote.takeRasters(next, force, settled).then(() => {
-          store.setState((now) => ({ hoverDepth: undefined, hands: now.hands.filter((h) => h.n > settled) }));
-          ask();
-        }, () => { s.set({ depthTicket: s.depthTicket }); });
+        held.remote.takeRasters(next, force, settled).then(
+          () => {
+            store.setState((now) => ({ hoverDepth: undefined, hands: now.hands.filter((h) => h.n > settled) }));
+            ask();
+          },
+          () => {
+            s.set({ depthTicket: s.depthTicket });
+          },
+        );
       }
     });
     const rock = setInterval(() => {
@@ -182,11 +301,23 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
       follow();
       reopen();
       clearInterval(rock);
-      store.getState().set({ histogramOf: undefined, inspectCut: undefined, revealCounts: undefined, worstStretch: undefined });
+      store
+        .getState()
+        .set({ histogramOf: undefined, inspectCut: undefined, revealCounts: undefined, worstStretch: undefined });
       preview.current = undefined;
       held.end();
     };
   }, [store, ask, attempt]);
 
-  return { preview, state, redraw, ask, take, retry: useCallback(() => { setState('loading'); setAttempt((n) => n + 1); }, []) };
+  return {
+    preview,
+    state,
+    redraw,
+    ask,
+    take,
+    retry: useCallback(() => {
+      setState('loading');
+      setAttempt((n) => n + 1);
+    }, []),
+  };
 }

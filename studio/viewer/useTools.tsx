@@ -1,6 +1,14 @@
 'use client';
 
-import { useCallback, useEffect, useRef, useState, type PointerEvent as PenEvent, type ReactNode, type WheelEvent } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useRef,
+  useState,
+  type PointerEvent as PenEvent,
+  type ReactNode,
+  type WheelEvent,
+} from 'react';
 import type { StrokePoint } from '@/core/depth/brush';
 import { parallaxOf } from '@/core/stereo/parallax';
 import { mapBudget } from '@/core/shot/renderView';
@@ -19,17 +27,29 @@ export type Tool = 'pan' | 'paint' | 'ramp' | 'outline' | 'cut' | 'fill';
 /** The way of filling by hand that the pen works in, in the fill stage. */
 export function fillToolOf(s: Pick<RoomState, 'stage' | 'opened'>): FillTool | undefined {
   const way = s.opened.fill;
-  return s.stage === 'fill' && (way === 'clone' || way === 'copy' || way === 'line' || way === 'erase') ? way : undefined;
+  return s.stage === 'fill' && (way === 'clone' || way === 'copy' || way === 'line' || way === 'erase')
+    ? way
+    : undefined;
 }
 
 /** The way of choosing that the pen works in, in the cut stage. */
 export function cutToolOf(s: Pick<RoomState, 'stage' | 'opened' | 'active' | 'document'>): CutTool | undefined {
   if (s.stage !== 'cut') return undefined;
   switch (s.opened.cut) {
-    case 'outline': case 'trace': case 'flood': case 'region': case 'pieces': return s.opened.cut;
-    case 'edge': return 'hair';
-    case 'bring': return s.document.plates.some((p) => p.id === s.active && p.piece !== null && !p.locked && !p.hidden) ? 'place' : undefined;
-    default: return undefined;
+    case 'outline':
+    case 'trace':
+    case 'flood':
+    case 'region':
+    case 'pieces':
+      return s.opened.cut;
+    case 'edge':
+      return 'hair';
+    case 'bring':
+      return s.document.plates.some((p) => p.id === s.active && p.piece !== null && !p.locked && !p.hidden)
+        ? 'place'
+        : undefined;
+    default:
+      return undefined;
   }
 }
 
@@ -41,20 +61,35 @@ export function toolOf(s: Pick<RoomState, 'stage' | 'opened' | 'active' | 'docum
   return open === 'paint' || open === 'ramp' || open === 'outline' ? open : 'pan';
 }
 
-interface Point { readonly x: number; readonly y: number }
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
 
 /** Which depth a stroke lands on. */
 const targetOf = (s: RoomState): string | null => (paintsBehind(s) ? 'behind' : s.active);
 
 /** The pen on the picture: panning, painting, ramps and outlines, and what is drawn over the picture meanwhile. */
-export function useTools(control: CameraControl, preview: PreviewControl): {
-  handlers: { onPointerDown(e: PenEvent): void; onPointerMove(e: PenEvent): void; onPointerUp(e: PenEvent): void; onPointerCancel(e: PenEvent): void; onPointerLeave(): void; onDoubleClick(): void; onWheel(e: WheelEvent): void };
+export function useTools(
+  control: CameraControl,
+  preview: PreviewControl,
+): {
+  handlers: {
+    onPointerDown(e: PenEvent): void;
+    onPointerMove(e: PenEvent): void;
+    onPointerUp(e: PenEvent): void;
+    onPointerCancel(e: PenEvent): void;
+    onPointerLeave(): void;
+    onDoubleClick(): void;
+    onWheel(e: WheelEvent): void;
+  };
   overlay: ReactNode;
   cursor: string;
 } {
   const store = useRoomStore();
   const tool = useRoom(toolOf);
-  const cutTool = useRoom(cutToolOf), fillTool = useRoom(fillToolOf);
+  const cutTool = useRoom(cutToolOf),
+    fillTool = useRoom(fillToolOf);
   const brush = useRoom((s) => s.brush);
   const { camera } = control;
   const [pointer, setPointer] = useState<Point | undefined>();
@@ -66,7 +101,8 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
   latest.current = { camera, outline };
 
   const onScreen = (p: Point): Point => ({ x: (p.x - camera.x) * camera.zoom, y: (p.y - camera.y) * camera.zoom });
-  const cutHand = useCutTools(cutTool, camera.zoom, onScreen, preview), fillHand = useFillTools(fillTool, camera.zoom, onScreen);
+  const cutHand = useCutTools(cutTool, camera.zoom, onScreen, preview),
+    fillHand = useFillTools(fillTool, camera.zoom, onScreen);
   const cut = tool === 'fill' ? fillHand : cutHand;
   const handed = tool === 'cut' || tool === 'fill';
 
@@ -81,7 +117,14 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     const s = store.getState();
     const way = s.ways[s.stage];
     if (way === 'picture' || way === 'depth' || way === 'depth-over-picture') return true;
-    s.notify('info', s.stage === 'fill' ? 'Filling is done on the plates themselves. Choose Picture above.' : s.stage === 'cut' ? 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.' : 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.');
+    s.notify(
+      'info',
+      s.stage === 'fill'
+        ? 'Filling is done on the plates themselves. Choose Picture above.'
+        : s.stage === 'cut'
+          ? 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.'
+          : 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.',
+    );
     return false;
   };
 
@@ -89,13 +132,22 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
   const mayPaint = (): boolean => {
     const s = store.getState();
     const plate = s.document.plates.find((p) => p.id === s.active);
-    const why = !plate ? undefined : plate.hidden ? `${plate.name} lies face down: hidden. Turn its card over to paint on it.` : plate.locked ? `${plate.name} is locked. Unlock it on its card to paint on it.` : plate.matte === null ? `${plate.name} is only planned. Cut it first; then it has a depth to paint on.` : undefined;
+    const why = !plate
+      ? undefined
+      : plate.hidden
+        ? `${plate.name} lies face down: hidden. Turn its card over to paint on it.`
+        : plate.locked
+          ? `${plate.name} is locked. Unlock it on its card to paint on it.`
+          : plate.matte === null
+            ? `${plate.name} is only planned. Cut it first; then it has a depth to paint on.`
+            : undefined;
     if (why) s.notify('info', why);
     return !why;
   };
 
   // Points wait here for the worker, and go there together: one message a frame, however fast the pen reports.
-  const queued = useRef<StrokePoint[]>([]), sending = useRef(false);
+  const queued = useRef<StrokePoint[]>([]),
+    sending = useRef(false);
   const flush = useCallback(() => {
     const remote = preview.preview.current?.remote;
     if (sending.current || queued.current.length === 0 || !remote) return;
@@ -115,13 +167,18 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     const { zoom, x, y } = latest.current.camera;
     const round = (v: number): number => Math.round(v * 100) / 100;
     // A mouse has no pressure of its own; it always presses in full.
-    return { x: round(x + (e.clientX - box.left) / zoom), y: round(y + (e.clientY - box.top) / zoom), pressure: e.pointerType === 'pen' ? Math.round(e.pressure * 1000) / 1000 : 1 };
+    return {
+      x: round(x + (e.clientX - box.left) / zoom),
+      y: round(y + (e.clientY - box.top) / zoom),
+      pressure: e.pointerType === 'pen' ? Math.round(e.pressure * 1000) / 1000 : 1,
+    };
   };
 
   const down = (e: PenEvent): void => {
     const wanted: Tool = e.button === 1 || e.buttons === 4 || panKeyHeld() ? 'pan' : e.button === 0 ? tool : 'pan';
     if (e.button === 2) return;
-    if (wanted !== 'pan' && (!mayWork() || ((store.getState().stage === 'depth' || wanted === 'fill') && !mayPaint()))) return;
+    if (wanted !== 'pan' && (!mayWork() || ((store.getState().stage === 'depth' || wanted === 'fill') && !mayPaint())))
+      return;
     e.currentTarget.setPointerCapture(e.pointerId);
     const at = toPicture(e);
     drag.current = { kind: wanted, x: e.clientX, y: e.clientY, points: [] };
@@ -158,7 +215,11 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     const at = toPicture(e);
     setPointer(at);
     const d = drag.current;
-    if (!d) { hover(at); if (handed) cut.hover(at); return; }
+    if (!d) {
+      hover(at);
+      if (handed) cut.hover(at);
+      return;
+    }
     if (d.kind === 'pan') {
       control.panBy(e.clientX - d.x, e.clientY - d.y);
       d.x = e.clientX;
@@ -183,8 +244,21 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     if (d.kind === 'paint' && d.points.length > 0) {
       const { mode, depth, size, hardness, strength, pressure } = s.brush;
       // A stroke of more points than travel at once is cut into pieces that overlap by one point.
-      for (let n = 0; n === 0 || n < d.points.length - 1; n += 19_999) s.edit({ kind: 'stroke', mode, depth, size, hardness, strength, pressure, points: d.points.slice(n, n + 20_000) });
-      const finish = (): void => { if (sending.current || queued.current.length > 0) setTimeout(finish, 4); else void remote?.endStroke(); };
+      for (let n = 0; n === 0 || n < d.points.length - 1; n += 19_999)
+        s.edit({
+          kind: 'stroke',
+          mode,
+          depth,
+          size,
+          hardness,
+          strength,
+          pressure,
+          points: d.points.slice(n, n + 20_000),
+        });
+      const finish = (): void => {
+        if (sending.current || queued.current.length > 0) setTimeout(finish, 4);
+        else void remote?.endStroke();
+      };
       finish();
     }
     if ((d.kind === 'cut' || d.kind === 'fill') && pointer) cut.up(pointer);
@@ -195,7 +269,13 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
         return;
       }
       const { fromDepth, toDepth, reach, against } = s.ramp;
-      const edit = { kind: 'ramp' as const, from: { ...line.from, depth: fromDepth }, to: { ...line.to, depth: toDepth }, reach, against };
+      const edit = {
+        kind: 'ramp' as const,
+        from: { ...line.from, depth: fromDepth },
+        to: { ...line.to, depth: toDepth },
+        reach,
+        against,
+      };
       void remote?.applyEdit(edit, targetOf(s)).then(preview.ask);
       s.edit(edit);
     }
@@ -204,10 +284,16 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
   const closeOutline = useCallback((): void => {
     const s = store.getState();
     // The second press of a double click has set the last point twice.
-    const points = latest.current.outline.filter((p, n, all) => n === 0 || Math.hypot(p.x - all[n - 1].x, p.y - all[n - 1].y) > 0.5);
+    const points = latest.current.outline.filter(
+      (p, n, all) => n === 0 || Math.hypot(p.x - all[n - 1].x, p.y - all[n - 1].y) > 0.5,
+    );
     setOutline([]);
     if (points.length < 3) {
-      if (points.length > 0) s.notify('info', 'An outline needs at least three corners. Click them one after another; a double click or Enter closes it.');
+      if (points.length > 0)
+        s.notify(
+          'info',
+          'An outline needs at least three corners. Click them one after another; a double click or Enter closes it.',
+        );
       return;
     }
     const edit = { kind: 'polygon' as const, points, depth: s.outlineDepth };
@@ -215,7 +301,10 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     s.edit(edit);
   }, [preview, store]);
 
-  useEffect(() => { setOutline([]); setLine(undefined); }, [tool]);
+  useEffect(() => {
+    setOutline([]);
+    setLine(undefined);
+  }, [tool]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       if (latest.current.outline.length === 0) return;
@@ -227,15 +316,27 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
       e.stopImmediatePropagation();
     };
     document.addEventListener('keydown', onKey, { capture: true });
-    return () => { document.removeEventListener('keydown', onKey, { capture: true }); };
+    return () => {
+      document.removeEventListener('keydown', onKey, { capture: true });
+    };
   }, [closeOutline]);
 
   const paintable = usePaintable();
   return {
     handlers: {
-      onPointerDown: down, onPointerMove: move, onPointerUp: up, onPointerCancel: up,
-      onPointerLeave: () => { setPointer(undefined); cut.hover(undefined); store.getState().set({ hoverDepth: undefined }); },
-      onDoubleClick: () => { if (tool === 'outline') closeOutline(); if (handed) cut.doubleClick(); },
+      onPointerDown: down,
+      onPointerMove: move,
+      onPointerUp: up,
+      onPointerCancel: up,
+      onPointerLeave: () => {
+        setPointer(undefined);
+        cut.hover(undefined);
+        store.getState().set({ hoverDepth: undefined });
+      },
+      onDoubleClick: () => {
+        if (tool === 'outline') closeOutline();
+        if (handed) cut.doubleClick();
+      },
       onWheel: (e) => {
         const box = e.currentTarget.getBoundingClientRect();
         control.zoomBy(Math.exp(-e.deltaY * 0.0015), { x: e.clientX - box.left, y: e.clientY - box.top });
@@ -243,13 +344,28 @@ export function useTools(control: CameraControl, preview: PreviewControl): {
     },
     overlay: (
       <>
-        {pointer && tool === 'paint' && paintable && !panning && <BrushMark at={onScreen(pointer)} radius={(brush.size / 2) * camera.zoom} size={control.size} />}
+        {pointer && tool === 'paint' && paintable && !panning && (
+          <BrushMark at={onScreen(pointer)} radius={(brush.size / 2) * camera.zoom} size={control.size} />
+        )}
         {handed && paintable && !panning && cut.overlay}
         {line && <Line from={onScreen(line.from)} to={onScreen(line.to)} />}
-        {outline.length > 0 && <OpenLine points={[...outline, ...(pointer ? [pointer] : [])].map(onScreen)} corners={outline.map(onScreen)} />}
+        {outline.length > 0 && (
+          <OpenLine
+            points={[...outline, ...(pointer ? [pointer] : [])].map(onScreen)}
+            corners={outline.map(onScreen)}
+          />
+        )}
       </>
     ),
-    cursor: panning ? 'grabbing' : tool === 'pan' || !paintable ? 'grab' : tool === 'paint' ? 'none' : handed ? cut.cursor : 'crosshair',
+    cursor: panning
+      ? 'grabbing'
+      : tool === 'pan' || !paintable
+        ? 'grab'
+        : tool === 'paint'
+          ? 'none'
+          : handed
+            ? cut.cursor
+            : 'crosshair',
   };
 }
 
@@ -258,11 +374,19 @@ function usePaintable(): boolean {
 }
 
 let panKey = false;
-function panKeyHeld(): boolean { return panKey; }
+function panKeyHeld(): boolean {
+  return panKey;
+}
 if (typeof document !== 'undefined') {
-  document.addEventListener('keydown', (e) => { if (e.key === 'a' && !e.ctrlKey && !e.metaKey) panKey = true; });
-  document.addEventListener('keyup', (e) => { if (e.key === 'a') panKey = false; });
-  window.addEventListener('blur', () => { panKey = false; });
+  document.addEventListener('keydown', (e) => {
+    if (e.key === 'a' && !e.ctrlKey && !e.metaKey) panKey = true;
+  });
+  document.addEventListener('keyup', (e) => {
+    if (e.key === 'a') panKey = false;
+  });
+  window.addEventListener('blur', () => {
+    panKey = false;
+  });
 }
 
 /** Turns a direction to the nearest multiple of 15 degrees. */
@@ -280,13 +404,30 @@ function BrushMark({ at, radius, size }: { at: Point; radius: number; size: { wi
   const own = mapBudget(document, document.plates.find((p) => p.id === active)?.depth);
   const px = (d: number, budget = own): string => `${signed(parallaxOf(d, budget), 1)} px`;
   const toLeft = at.x + radius + 160 > size.width;
-  const action = brush.mode === 'set' ? `set ${figure(brush.depth, 2)}` : brush.mode === 'smooth' ? 'smooth' : `${brush.mode} by ${figure(brush.depth, 2)}`;
+  const action =
+    brush.mode === 'set'
+      ? `set ${figure(brush.depth, 2)}`
+      : brush.mode === 'smooth'
+        ? 'smooth'
+        : `${brush.mode} by ${figure(brush.depth, 2)}`;
   return (
     <>
       <div className="ct-brush" style={{ left: at.x, top: at.y, width: radius * 2, height: radius * 2 }} />
-      <div className="ct-slip" style={{ left: toLeft ? undefined : at.x + radius + 10, right: toLeft ? size.width - at.x + radius + 10 : undefined, top: Math.max(4, at.y - 18) }}>
-        <b>{action}</b>{brush.mode === 'set' && <span> {px(brush.depth)}</span>}
-        {here !== undefined && <div>here {figure(here, 2)} <span>{px(here, document.budget)}</span></div>}
+      <div
+        className="ct-slip"
+        style={{
+          left: toLeft ? undefined : at.x + radius + 10,
+          right: toLeft ? size.width - at.x + radius + 10 : undefined,
+          top: Math.max(4, at.y - 18),
+        }}
+      >
+        <b>{action}</b>
+        {brush.mode === 'set' && <span> {px(brush.depth)}</span>}
+        {here !== undefined && (
+          <div>
+            here {figure(here, 2)} <span>{px(here, document.budget)}</span>
+          </div>
+        )}
       </div>
     </>
   );
@@ -296,9 +437,18 @@ function Line({ from, to }: { from: Point; to: Point }) {
   const ramp = useRoom((s) => s.ramp);
   return (
     <>
-      <svg className="ct-over"><line className="ct-casing" x1={from.x} y1={from.y} x2={to.x} y2={to.y} /><line className="ct-line" x1={from.x} y1={from.y} x2={to.x} y2={to.y} /><circle cx={from.x} cy={from.y} r="5" /><circle cx={to.x} cy={to.y} r="5" /></svg>
-      <div className="ct-slip" style={{ left: from.x + 10, top: from.y + 6 }}><b>{figure(ramp.fromDepth, 2)}</b></div>
-      <div className="ct-slip" style={{ left: to.x + 10, top: to.y + 6 }}><b>{figure(ramp.toDepth, 2)}</b></div>
+      <svg className="ct-over">
+        <line className="ct-casing" x1={from.x} y1={from.y} x2={to.x} y2={to.y} />
+        <line className="ct-line" x1={from.x} y1={from.y} x2={to.x} y2={to.y} />
+        <circle cx={from.x} cy={from.y} r="5" />
+        <circle cx={to.x} cy={to.y} r="5" />
+      </svg>
+      <div className="ct-slip" style={{ left: from.x + 10, top: from.y + 6 }}>
+        <b>{figure(ramp.fromDepth, 2)}</b>
+      </div>
+      <div className="ct-slip" style={{ left: to.x + 10, top: to.y + 6 }}>
+        <b>{figure(ramp.toDepth, 2)}</b>
+      </div>
     </>
   );
 }

@@ -3,9 +3,21 @@ import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, undoAll, watch, way } from './room';
 
-type WithPlates = Awaited<ReturnType<typeof shotOf>> & { document: { plates: { id: string; name: string; hidden: boolean; locked: boolean; depth: { near: number; far: number; revision: string } }[] } };
-const state = async (page: import('@playwright/test').Page, id: string): Promise<WithPlates> => (await shotOf(page, id)) as WithPlates;
-const left = (page: import('@playwright/test').Page, name: string) => page.locator('.ct-left').getByRole('button', { name, exact: true }).click();
+type WithPlates = Awaited<ReturnType<typeof shotOf>> & {
+  document: {
+    plates: {
+      id: string;
+      name: string;
+      hidden: boolean;
+      locked: boolean;
+      depth: { near: number; far: number; revision: string };
+    }[];
+  };
+};
+const state = async (page: import('@playwright/test').Page, id: string): Promise<WithPlates> =>
+  (await shotOf(page, id)) as WithPlates;
+const left = (page: import('@playwright/test').Page, name: string) =>
+  page.locator('.ct-left').getByRole('button', { name, exact: true }).click();
 
 test('a plate is outlined, cut, moved, hidden, locked, painted on and taken back', async ({ page, context }) => {
   test.setTimeout(120_000);
@@ -14,7 +26,15 @@ test('a plate is outlined, cut, moved, hidden, locked, painted on and taken back
   await stage(page, 'Cut');
   await expect(page.getByText('Nothing is chosen yet.')).toBeVisible();
   const plain = await look(page);
-  for (const [u, v] of [[0.12, 0.3], [0.32, 0.3], [0.32, 0.95], [0.12, 0.95]]) { const p = await place(page, u, v); await page.mouse.click(p.x, p.y); }
+  for (const [u, v] of [
+    [0.12, 0.3],
+    [0.32, 0.3],
+    [0.32, 0.95],
+    [0.12, 0.95],
+  ]) {
+    const p = await place(page, u, v);
+    await page.mouse.click(p.x, p.y);
+  }
   await page.keyboard.press('Enter');
   const outlined = await newLook(page, plain);
   await expect(page.getByLabel('Ingredients of the choice').getByRole('listitem')).toHaveCount(1);
@@ -80,7 +100,9 @@ test('a plate is outlined, cut, moved, hidden, locked, painted on and taken back
   expect(errors).toEqual([]);
 });
 
-test('region paint and flood choose live, a planned plate takes the cut, and removing it can be undone', async ({ page }) => {
+test('region paint and flood choose live, a planned plate takes the cut, and removing it can be undone', async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   const id = await openShot(page);
   await stage(page, 'Cut');
@@ -118,14 +140,26 @@ test('region paint and flood choose live, a planned plate takes the cut, and rem
   expect((await state(page, id)).document.plates).toEqual([]);
 });
 
-test('curves, edge traces and pieces choose; corners are dragged; plates are split, duplicated, merged and grouped', async ({ page }) => {
+test('curves, edge traces and pieces choose; corners are dragged; plates are split, duplicated, merged and grouped', async ({
+  page,
+}) => {
   test.setTimeout(180_000);
-  const errors = watch(page), id = await openShot(page);
+  const errors = watch(page),
+    id = await openShot(page);
   await stage(page, 'Cut');
   const items = page.getByLabel('Ingredients of the choice').getByRole('listitem');
-  const press = async (u: number, v: number): Promise<void> => { const p = await place(page, u, v); await page.mouse.click(p.x, p.y); };
+  const press = async (u: number, v: number): Promise<void> => {
+    const p = await place(page, u, v);
+    await page.mouse.click(p.x, p.y);
+  };
   await page.locator('.ct-left').getByText('Curve', { exact: true }).click();
-  for (const [a, b, c, d] of [[0.3, 0.3, 0.36, 0.3], [0.45, 0.5, 0.45, 0.6], [0.3, 0.7, 0.24, 0.7], [0.15, 0.5, 0.15, 0.4]]) await drag(page, await place(page, a, b), await place(page, c, d));
+  for (const [a, b, c, d] of [
+    [0.3, 0.3, 0.36, 0.3],
+    [0.45, 0.5, 0.45, 0.6],
+    [0.3, 0.7, 0.24, 0.7],
+    [0.15, 0.5, 0.15, 0.4],
+  ])
+    await drag(page, await place(page, a, b), await place(page, c, d));
   const before = await look(page);
   await page.keyboard.press('Enter');
   await expect(items).toHaveCount(1);
@@ -146,7 +180,10 @@ test('curves, edge traces and pieces choose; corners are dragged; plates are spl
   await drag(page, await place(page, 0.8, 0.4), await place(page, 0.86, 0.6), 12);
   await expect(items).toHaveCount(3, { timeout: 15_000 });
   const pieced = await newLook(page, traced);
-  await items.nth(2).getByRole('button', { name: /joins by Add/ }).click();
+  await items
+    .nth(2)
+    .getByRole('button', { name: /joins by Add/ })
+    .click();
   await expect(items.nth(2)).toContainText('Take');
   await newLook(page, pieced);
   for (const n of [3, 2]) await page.getByRole('button', { name: new RegExp(`^Drop .* ${n}$`) }).click();
@@ -186,19 +223,33 @@ test('curves, edge traces and pieces choose; corners are dragged; plates are spl
   await stored(page);
   await part.getByRole('button', { name: 'Hide' }).click();
   await stored(page);
-  expect((await state(page, id)).document.plates.map((p) => [p.name, p.hidden])).toEqual([['Oval', false], ['Part of Oval', true], ['Part of Oval copy', true]]);
+  expect((await state(page, id)).document.plates.map((p) => [p.name, p.hidden])).toEqual([
+    ['Oval', false],
+    ['Part of Oval', true],
+    ['Part of Oval copy', true],
+  ]);
   await undoAll(page, id);
   expect((await state(page, id)).document.plates).toEqual([]);
   expect(errors).toEqual([]);
 });
 
-test('a picture is brought in, placed and matched; plates go out in a zip and come back whole; a wrong file is refused', async ({ page }) => {
+test('a picture is brought in, placed and matched; plates go out in a zip and come back whole; a wrong file is refused', async ({
+  page,
+}) => {
   test.setTimeout(180_000);
   const id = await openShot(page);
   await stage(page, 'Cut');
   await left(page, 'Bring in');
   const file = page.locator('.ct-drop input[type=file]');
-  await file.setInputFiles({ name: 'leaf.png', mimeType: 'image/png', buffer: await sharp({ create: { width: 200, height: 120, channels: 4, background: { r: 30, g: 160, b: 60, alpha: 1 } } }).png().toBuffer() });
+  await file.setInputFiles({
+    name: 'leaf.png',
+    mimeType: 'image/png',
+    buffer: await sharp({
+      create: { width: 200, height: 120, channels: 4, background: { r: 30, g: 160, b: 60, alpha: 1 } },
+    })
+      .png()
+      .toBuffer(),
+  });
   const card = page.getByRole('group', { name: 'leaf', exact: true });
   await expect(card).toBeVisible({ timeout: 20_000 });
   const placed = await look(page);
@@ -222,7 +273,11 @@ test('a picture is brought in, placed and matched; plates go out in a zip and co
   await file.setInputFiles({ name: 'plates.zip', mimeType: 'application/zip', buffer: readFileSync(zip) });
   await expect(card).toBeVisible({ timeout: 30_000 });
   expect((await state(page, id)).document.plates[0].depth.near).toBe(before.depth.near);
-  await file.setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('these are only words, no picture') });
+  await file.setInputFiles({
+    name: 'notes.png',
+    mimeType: 'image/png',
+    buffer: Buffer.from('these are only words, no picture'),
+  });
   await expect(page.getByText('notes.png is not a picture that can be read here')).toBeVisible();
   await undoAll(page, id);
   expect((await state(page, id)).document.plates).toEqual([]);

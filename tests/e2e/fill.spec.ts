@@ -2,17 +2,35 @@ import { expect, test } from '@playwright/test';
 import { PLAIN_EDGE } from '../../core/matte/choice';
 import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, undoAll, watch } from './room';
 
-type Filled = Awaited<ReturnType<typeof shotOf>> & { document: { fill: string | null; frame: { left: number; width: number } | null; source: { width: number }; plates: unknown[] } };
+type Filled = Awaited<ReturnType<typeof shotOf>> & {
+  document: {
+    fill: string | null;
+    frame: { left: number; width: number } | null;
+    source: { width: number };
+    plates: unknown[];
+  };
+};
 
-test('what is uncovered is counted, looked behind, filled by machine and by hand, and the border extended', async ({ page }) => {
+test('what is uncovered is counted, looked behind, filled by machine and by hand, and the border extended', async ({
+  page,
+}) => {
   test.setTimeout(240_000);
-  const errors = watch(page), id = await openShot(page);
+  const errors = watch(page),
+    id = await openShot(page);
   const state = async (): Promise<Filled> => (await shotOf(page, id)) as Filled;
   const left = (name: string) => page.locator('.ct-left').getByRole('button', { name, exact: true }).click();
   await stage(page, 'Fill');
   await expect(page.getByText('No plate is cut yet.')).toBeVisible();
   await stage(page, 'Cut');
-  for (const [u, v] of [[0.12, 0.3], [0.32, 0.3], [0.32, 0.95], [0.12, 0.95]]) { const p = await place(page, u, v); await page.mouse.click(p.x, p.y); }
+  for (const [u, v] of [
+    [0.12, 0.3],
+    [0.32, 0.3],
+    [0.32, 0.95],
+    [0.12, 0.95],
+  ]) {
+    const p = await place(page, u, v);
+    await page.mouse.click(p.x, p.y);
+  }
   await page.keyboard.press('Enter');
   await page.getByLabel('Name of the plate').fill('Tub');
   await page.getByRole('button', { name: 'Cut Tub' }).click();
@@ -55,7 +73,8 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   // With the plate aside the stroke is seen under the pen, before it is let go and stored.
   const covered = await look(page);
   await page.keyboard.down('v');
-  const bare = await newLook(page, covered), [a, b] = [await place(page, 0.2, 0.6), await place(page, 0.28, 0.62)];
+  const bare = await newLook(page, covered),
+    [a, b] = [await place(page, 0.2, 0.6), await place(page, 0.28, 0.62)];
   await page.mouse.move(a.x, a.y);
   await page.mouse.down();
   await page.mouse.move(b.x, b.y, { steps: 8 });
@@ -82,31 +101,68 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   expect(errors).toEqual([]);
 });
 
-test('by hand: a piece is copied, a line continued, filling taken back; tears are softened, and many views are counted while one goes on', async ({ page }) => {
+test('by hand: a piece is copied, a line continued, filling taken back; tears are softened, and many views are counted while one goes on', async ({
+  page,
+}) => {
   test.setTimeout(180_000);
-  const errors = watch(page), id = await openShot(page);
+  const errors = watch(page),
+    id = await openShot(page);
   const state = async (): Promise<Filled> => (await shotOf(page, id)) as Filled;
   const left = (name: string) => page.locator('.ct-left').getByRole('button', { name, exact: true }).click();
   // A plate, and well before the ground: what this test is about comes after.
   const { width, height } = (await state()).document.source as { width: number; height: number };
   const corner = (u: number, v: number): { x: number; y: number } => ({ x: u * width, y: v * height });
-  const act = { action: 'cut', plate: null, name: 'Tub', spare: true, choice: { ingredients: [{ kind: 'outline', way: 'add', points: [corner(0.12, 0.3), corner(0.32, 0.3), corner(0.32, 0.95), corner(0.12, 0.95)] }], edge: PLAIN_EDGE } };
+  const act = {
+    action: 'cut',
+    plate: null,
+    name: 'Tub',
+    spare: true,
+    choice: {
+      ingredients: [
+        {
+          kind: 'outline',
+          way: 'add',
+          points: [corner(0.12, 0.3), corner(0.32, 0.3), corner(0.32, 0.95), corner(0.12, 0.95)],
+        },
+      ],
+      edge: PLAIN_EDGE,
+    },
+  };
   const cut = await page.request.post(`/api/shots/${id}/plates`, { data: { expectedHead: (await state()).head, act } });
   expect(cut.status()).toBe(200);
   const made = (await cut.json()) as { head: number; document: { plates: { id: string }[] } };
-  await page.request.post(`/api/shots/${id}/document`, { data: { expectedHead: made.head, label: 'Apart', patch: { plates: [{ id: made.document.plates[0].id, near: 1, far: 0.95 }] } } });
+  await page.request.post(`/api/shots/${id}/document`, {
+    data: {
+      expectedHead: made.head,
+      label: 'Apart',
+      patch: { plates: [{ id: made.document.plates[0].id, near: 1, far: 0.95 }] },
+    },
+  });
   await page.reload();
   await ready(page);
   await stage(page, 'Fill');
   const filled = async (): Promise<string | null> => (await state()).document.fill;
-  const filledAnew = async (was: string | null): Promise<string | null> => { await expect.poll(filled, { timeout: 20_000 }).not.toBe(was); await stored(page); return filled(); };
+  const filledAnew = async (was: string | null): Promise<string | null> => {
+    await expect.poll(filled, { timeout: 20_000 }).not.toBe(was);
+    await stored(page);
+    return filled();
+  };
 
   await left('Copy a piece');
-  const around = [[0.5, 0.5], [0.6, 0.5], [0.6, 0.62], [0.5, 0.62], [0.5, 0.5]] as const;
+  const around = [
+    [0.5, 0.5],
+    [0.6, 0.5],
+    [0.6, 0.62],
+    [0.5, 0.62],
+    [0.5, 0.5],
+  ] as const;
   const from = await place(page, ...around[0]);
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
-  for (const [u, v] of around.slice(1)) { const p = await place(page, u, v); await page.mouse.move(p.x, p.y, { steps: 4 }); }
+  for (const [u, v] of around.slice(1)) {
+    const p = await place(page, u, v);
+    await page.mouse.move(p.x, p.y, { steps: 4 });
+  }
   await page.mouse.up();
   // Held inside it moves as a whole; held at a corner that corner alone.
   await drag(page, await place(page, 0.55, 0.56), await place(page, 0.24, 0.56));
@@ -141,12 +197,14 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   expect((await state()).document).toMatchObject({ tearSoftPx: 6 });
 
   await left('What is uncovered');
-  const list = page.getByRole('list', { name: 'What is uncovered' }), figures = (): Promise<string | null> => list.textContent();
+  const list = page.getByRole('list', { name: 'What is uncovered' }),
+    figures = (): Promise<string | null> => list.textContent();
   await expect(list).toContainText(/px open/, { timeout: 20_000 });
   const eyes = await figures();
   await page.getByText(/^All \d+ views$/).click();
   // While many are counted the picture answers, and what was typed for pushing aside outlives the held key.
-  const before = await look(page), aside = page.getByRole('spinbutton', { name: 'Push nearer plates aside' });
+  const before = await look(page),
+    aside = page.getByRole('spinbutton', { name: 'Push nearer plates aside' });
   await aside.fill('30');
   await aside.press('Enter');
   const pushed = await newLook(page, before);

@@ -4,7 +4,9 @@ import { expect, type Page } from '@playwright/test';
 /** Errors that the page reported; a test ends with none but those it provoked. */
 export function watch(page: Page): string[] {
   const errors: string[] = [];
-  page.on('console', (m) => { if (m.type() === 'error') errors.push(m.text()); });
+  page.on('console', (m) => {
+    if (m.type() === 'error') errors.push(m.text());
+  });
   page.on('pageerror', (e) => errors.push(e.message));
   return errors;
 }
@@ -23,16 +25,25 @@ export async function ready(page: Page): Promise<void> {
 }
 
 export const stored = (page: Page) => expect(page.getByTestId('stored')).toHaveAttribute('data-storing', 'stored');
-export const stage = (page: Page, name: string) => page.getByLabel('Stages').getByRole('button', { name: new RegExp(`^${name}`) }).click();
-export const way = (page: Page, name: string) => page.getByLabel('Ways to see').getByRole('radio', { name, exact: true }).click();
+export const stage = (page: Page, name: string) =>
+  page
+    .getByLabel('Stages')
+    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .click();
+export const way = (page: Page, name: string) =>
+  page.getByLabel('Ways to see').getByRole('radio', { name, exact: true }).click();
 
 /** A sum over what the canvas shows, that changes when the picture does. */
 export function look(page: Page): Promise<string> {
   return page.evaluate(() => {
     const canvas = document.querySelector('canvas')!;
     const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
-    let a = 1, b = 0;
-    for (let i = 0; i < data.length; i += 3) { a = (a + data[i]) % 65521; b = (b + a) % 65521; }
+    let a = 1,
+      b = 0;
+    for (let i = 0; i < data.length; i += 3) {
+      a = (a + data[i]) % 65521;
+      b = (b + a) % 65521;
+    }
     return `${a},${b}`;
   });
 }
@@ -45,12 +56,27 @@ export async function newLook(page: Page, old: string): Promise<string> {
 /** Where a place of the picture (0 to 1 both ways) lies on the page. */
 export async function place(page: Page, u: number, v: number): Promise<{ x: number; y: number }> {
   const box = (await page.locator('.ct-viewer').boundingBox())!;
-  const source = await page.evaluate(async () => (await (await fetch(`/api/shots/${location.pathname.split('/')[2]}`)).json() as { shot: { document: { source: { width: number; height: number } } } }).shot.document.source);
+  const source = await page.evaluate(
+    async () =>
+      (
+        (await (await fetch(`/api/shots/${location.pathname.split('/')[2]}`)).json()) as {
+          shot: { document: { source: { width: number; height: number } } };
+        }
+      ).shot.document.source,
+  );
   const zoom = Math.min((box.width - 24) / source.width, (box.height - 24) / source.height);
-  return { x: box.x + box.width / 2 + (u - 0.5) * source.width * zoom, y: box.y + box.height / 2 + (v - 0.5) * source.height * zoom };
+  return {
+    x: box.x + box.width / 2 + (u - 0.5) * source.width * zoom,
+    y: box.y + box.height / 2 + (v - 0.5) * source.height * zoom,
+  };
 }
 
-export async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }, steps = 8): Promise<void> {
+export async function drag(
+  page: Page,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  steps = 8,
+): Promise<void> {
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move(to.x, to.y, { steps });
@@ -60,29 +86,57 @@ export async function drag(page: Page, from: { x: number; y: number }, to: { x: 
 /** The processes of this test's house whose command line matches: found by the mark that bin/start gives them. */
 export function processes(what: RegExp): number[] {
   const mark = `CORK_RUN=${process.env.CORK_TEST_DATA}`;
-  return readdirSync('/proc').filter((p) => /^\d+$/.test(p)).map(Number).filter((pid) => {
-    try {
-      return readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(mark) && what.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' '));
-    } catch { return false; }
-  });
+  return readdirSync('/proc')
+    .filter((p) => /^\d+$/.test(p))
+    .map(Number)
+    .filter((pid) => {
+      try {
+        return (
+          readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(mark) &&
+          what.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' '))
+        );
+      } catch {
+        return false;
+      }
+    });
 }
 
 /** The database's first process: the postgres that listens on the port which this house remembers. */
 export function postgresOf(): number {
   const port = readFileSync(`${process.env.CORK_TEST_DATA}/pg.port`, 'utf8').trim();
-  return readdirSync('/proc').filter((p) => /^\d+$/.test(p)).map(Number).find((pid) => {
-    try { return new RegExp(`bin/postgres .*port=${port}( |$)`).test(readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ').trim()); } catch { return false; }
-  }) ?? 0;
+  return (
+    readdirSync('/proc')
+      .filter((p) => /^\d+$/.test(p))
+      .map(Number)
+      .find((pid) => {
+        try {
+          return new RegExp(`bin/postgres .*port=${port}( |$)`).test(
+            readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ').trim(),
+          );
+        } catch {
+          return false;
+        }
+      }) ?? 0
+  );
 }
 
-export async function shotOf(page: Page, id: string): Promise<{ head: number; document: { budget: { nearPx: number; farPx: number }; depth: { revision: string } }; undo: string | null }> {
+export async function shotOf(
+  page: Page,
+  id: string,
+): Promise<{
+  head: number;
+  document: { budget: { nearPx: number; farPx: number }; depth: { revision: string } };
+  undo: string | null;
+}> {
   return ((await (await page.request.get(`/api/shots/${id}`)).json()) as { shot: never }).shot;
 }
 
 /** Takes back all that was done to a shot, so that the next test finds it as it came. */
 export async function undoAll(page: Page, id: string): Promise<void> {
   for (let shot = await shotOf(page, id); shot.undo !== null; shot = await shotOf(page, id)) {
-    const answer = await page.request.post(`/api/shots/${id}/history`, { data: { expectedHead: shot.head, action: 'undo' } });
+    const answer = await page.request.post(`/api/shots/${id}/history`, {
+      data: { expectedHead: shot.head, action: 'undo' },
+    });
     expect(answer.status()).toBe(200);
   }
 }

@@ -4,12 +4,17 @@ import { openShot, postgresOf, processes, ready, shotOf, stage, stored } from '.
 
 // Two windows, and everything killed that can be killed while somebody works. bin/start's own supervision brings it back.
 
-const near = (value: string) => async (page: import('@playwright/test').Page): Promise<void> => {
-  await page.getByLabel('Nearest, parallax in px').fill(value);
-  await page.getByLabel('Nearest, parallax in px').press('Enter');
-};
+const near =
+  (value: string) =>
+  async (page: import('@playwright/test').Page): Promise<void> => {
+    await page.getByLabel('Nearest, parallax in px').fill(value);
+    await page.getByLabel('Nearest, parallax in px').press('Enter');
+  };
 
-test('two windows cannot overwrite each other unnoticed: the second is told and catches up', async ({ page, context }) => {
+test('two windows cannot overwrite each other unnoticed: the second is told and catches up', async ({
+  page,
+  context,
+}) => {
   const id = await openShot(page);
   const other = await context.newPage();
   await other.goto(`/shots/${id}`);
@@ -19,7 +24,10 @@ test('two windows cannot overwrite each other unnoticed: the second is told and 
   await near('-5')(page);
   await stored(page);
   await other.unroute(`**/api/shots/${id}`);
-  await other.route(`**/api/shots/${id}`, async (r) => { await new Promise((d) => setTimeout(d, 300)); await r.continue(); });
+  await other.route(`**/api/shots/${id}`, async (r) => {
+    await new Promise((d) => setTimeout(d, 300));
+    await r.continue();
+  });
   await near('-9')(other);
   await expect(other.getByText('changed in another window').first()).toBeVisible();
   await expect(other.getByLabel('Nearest, parallax in px')).toHaveValue('−5.0');
@@ -39,10 +47,15 @@ test('the database restarts under a running page: the change waits and is stored
   await page.waitForTimeout(150);
   await near('-7.5')(page);
   await stored(page);
-  await expect.poll(async () => (await shotOf(page, id).catch(() => undefined))?.document.budget.nearPx, { timeout: 20_000 }).toBe(-7.5);
+  await expect
+    .poll(async () => (await shotOf(page, id).catch(() => undefined))?.document.budget.nearPx, { timeout: 20_000 })
+    .toBe(-7.5);
 });
 
-test('the server is killed and comes back: the page stores on, and undo reaches back before it', async ({ page, context }) => {
+test('the server is killed and comes back: the page stores on, and undo reaches back before it', async ({
+  page,
+  context,
+}) => {
   const id = await openShot(page);
   const before = (await shotOf(page, id)).document.budget.nearPx;
   await near('-6.5')(page);
@@ -61,7 +74,9 @@ test('the server is killed and comes back: the page stores on, and undo reaches 
   }
 });
 
-test('the render worker is killed in the middle: the job is taken up again and the result is whole', async ({ page }) => {
+test('the render worker is killed in the middle: the job is taken up again and the result is whole', async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   const id = await openShot(page, 'Orangery');
   await stage(page, 'Output');
@@ -76,9 +91,16 @@ test('the render worker is killed in the middle: the job is taken up again and t
   expect(workers).toHaveLength(1);
   process.kill(workers[0], 'SIGKILL');
   await expect(row).toHaveAttribute('data-state', 'done', { timeout: 90_000 });
-  const { renders } = (await (await page.request.get(`/api/shots/${id}`)).json()) as { renders: { id: string; outputs: { n: number; name: string }[] }[] };
-  expect(renders[0].outputs.map((o) => o.name)).toEqual(Array.from({ length: 12 }, (_, n) => `view_${String(n + 1).padStart(3, '0')}.png`));
-  for (const o of renders[0].outputs) expect(await sharp(await (await page.request.get(`/api/renders/${renders[0].id}/files/${o.n}`)).body()).stats()).toBeTruthy();
+  const { renders } = (await (await page.request.get(`/api/shots/${id}`)).json()) as {
+    renders: { id: string; outputs: { n: number; name: string }[] }[];
+  };
+  expect(renders[0].outputs.map((o) => o.name)).toEqual(
+    Array.from({ length: 12 }, (_, n) => `view_${String(n + 1).padStart(3, '0')}.png`),
+  );
+  for (const o of renders[0].outputs)
+    expect(
+      await sharp(await (await page.request.get(`/api/renders/${renders[0].id}/files/${o.n}`)).body()).stats(),
+    ).toBeTruthy();
 });
 
 test('a render is stopped, tried again, and removed', async ({ page }) => {

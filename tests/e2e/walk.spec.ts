@@ -16,7 +16,8 @@ test('the demo opens from the desk, ready to be looked at in depth, without an e
   await expect(page.getByTestId('revealed')).toContainText('%');
   // Red and cyan part at every depth that is off the screen: the picture holds strongly coloured rims.
   const coloured = await page.evaluate(() => {
-    const c = document.querySelector('canvas')!, { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+    const c = document.querySelector('canvas')!,
+      { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
     let n = 0;
     for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i] - data[i + 1]) > 70) n++;
     return n / (c.width * c.height);
@@ -57,9 +58,15 @@ test('the sheet of keys opens with ? and closes with Escape', async ({ page }) =
   await expect(page.getByRole('dialog')).toBeHidden();
 });
 
-test('a budget is typed, dragged and nudged; each shows at once, is stored, and can be undone after the page is closed', async ({ page, context }) => {
+test('a budget is typed, dragged and nudged; each shows at once, is stored, and can be undone after the page is closed', async ({
+  page,
+  context,
+}) => {
   const id = await openShot(page);
-  const start = await look(page), { document: { budget } } = await shotOf(page, id);
+  const start = await look(page),
+    {
+      document: { budget },
+    } = await shotOf(page, id);
   const near = page.getByLabel('Nearest, parallax in px');
   await near.fill('-22.5');
   const typed = await newLook(page, start);
@@ -97,15 +104,22 @@ test('a budget is typed, dragged and nudged; each shows at once, is stored, and 
   await expect.poll(async () => (await shotOf(again, id)).document.budget).toEqual(budget);
 });
 
-test('a stroke, a ramp and an outline change the depth where they were drawn, and undo takes each back', async ({ page }) => {
+test('a stroke, a ramp and an outline change the depth where they were drawn, and undo takes each back', async ({
+  page,
+}) => {
   const id = await openShot(page);
   await stage(page, 'Depth');
   await way(page, 'Depth');
   await page.waitForTimeout(300);
   const start = await look(page);
   const readDepth = async (u: number, v: number): Promise<number> => {
-    const { data, info } = await sharp(await (await page.request.get(`/api/shots/${id}/depth/export`)).body()).toColourspace('grey16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
-    return data.readUInt16LE((Math.floor(v * info.height) * info.width + Math.floor(u * info.width)) * 2 * info.channels);
+    const { data, info } = await sharp(await (await page.request.get(`/api/shots/${id}/depth/export`)).body())
+      .toColourspace('grey16')
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
+    return data.readUInt16LE(
+      (Math.floor(v * info.height) * info.width + Math.floor(u * info.width)) * 2 * info.channels,
+    );
   };
   const before = await readDepth(0.2, 0.2);
   await drag(page, await place(page, 0.15, 0.2), await place(page, 0.25, 0.2));
@@ -114,7 +128,14 @@ test('a stroke, a ramp and an outline change the depth where they were drawn, an
   expect(await readDepth(0.2, 0.2)).toBe(Math.round(0.7 * 65535));
 
   await page.getByRole('button', { name: /^Outline/ }).click();
-  for (const [u, v] of [[0.7, 0.7], [0.9, 0.7], [0.8, 0.9]]) { const p = await place(page, u, v); await page.mouse.click(p.x, p.y); }
+  for (const [u, v] of [
+    [0.7, 0.7],
+    [0.9, 0.7],
+    [0.8, 0.9],
+  ]) {
+    const p = await place(page, u, v);
+    await page.mouse.click(p.x, p.y);
+  }
   await page.keyboard.press('Enter');
   await newLook(page, painted);
   await stored(page);
@@ -123,10 +144,14 @@ test('a stroke, a ramp and an outline change the depth where they were drawn, an
   await page.getByRole('button', { name: /^Ramp/ }).click();
   await drag(page, await place(page, 0.5, 0.02), await place(page, 0.5, 0.98));
   await stored(page);
-  expect(await readDepth(0.1, 0.5) / 65535).toBeCloseTo(0.5, 1);
+  expect((await readDepth(0.1, 0.5)) / 65535).toBeCloseTo(0.5, 1);
   await page.waitForTimeout(200);
 
-  for (let n = 0; n < 3; n++) { await page.getByRole('button', { name: 'Undo' }).click(); await page.waitForTimeout(250); await stored(page); }
+  for (let n = 0; n < 3; n++) {
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.waitForTimeout(250);
+    await stored(page);
+  }
   expect(await readDepth(0.2, 0.2)).toBe(before);
   await expect.poll(() => look(page)).toBe(start);
 });
@@ -137,12 +162,29 @@ test('the pen’s pressure sets the strength', async ({ page }) => {
   await way(page, 'Depth');
   const session = await page.context().newCDPSession(page);
   const depthHere = async (): Promise<number> => {
-    const { data, info } = await sharp(await (await page.request.get(`/api/shots/${id}/depth/export`)).body()).toColourspace('grey16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
-    return data.readUInt16LE((Math.floor(0.05 * info.height) * info.width + Math.floor(0.53 * info.width)) * 2 * info.channels) / 65535;
+    const { data, info } = await sharp(await (await page.request.get(`/api/shots/${id}/depth/export`)).body())
+      .toColourspace('grey16')
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
+    return (
+      data.readUInt16LE(
+        (Math.floor(0.05 * info.height) * info.width + Math.floor(0.53 * info.width)) * 2 * info.channels,
+      ) / 65535
+    );
   };
   const before = await depthHere();
-  const from = await place(page, 0.45, 0.05), to = await place(page, 0.6, 0.05);
-  const pen = (type: string, p: { x: number; y: number }) => session.send('Input.dispatchMouseEvent', { type: type as 'mousePressed', ...p, button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen', force: 0.5 });
+  const from = await place(page, 0.45, 0.05),
+    to = await place(page, 0.6, 0.05);
+  const pen = (type: string, p: { x: number; y: number }) =>
+    session.send('Input.dispatchMouseEvent', {
+      type: type as 'mousePressed',
+      ...p,
+      button: 'left',
+      buttons: 1,
+      clickCount: 1,
+      pointerType: 'pen',
+      force: 0.5,
+    });
   await pen('mousePressed', from);
   for (let n = 1; n <= 6; n++) await pen('mouseMoved', { x: from.x + ((to.x - from.x) * n) / 6, y: from.y });
   await pen('mouseReleased', to);
@@ -168,7 +210,9 @@ test('painting where it cannot land says why', async ({ page }) => {
 test('zoom to the pixel fetches the source’s own pixels', async ({ page }) => {
   await openShot(page, 'Orangery');
   await way(page, 'Picture');
-  const detail = page.waitForResponse((r) => r.url().includes('/picture?') && !r.url().includes('width=1280') && !r.url().includes('width=236'));
+  const detail = page.waitForResponse(
+    (r) => r.url().includes('/picture?') && !r.url().includes('width=1280') && !r.url().includes('width=236'),
+  );
   await page.getByRole('button', { name: 'pixels' }).click();
   const url = new URL((await detail).url());
   const [l, r, w] = ['left', 'right', 'width'].map((k) => Number(url.searchParams.get(k)));
@@ -177,17 +221,36 @@ test('zoom to the pixel fetches the source’s own pixels', async ({ page }) => 
   // What is shown is the source, pixel for pixel.
   const shown = await page.waitForFunction(() => {
     const c = document.querySelector('canvas')!;
-    return c.width > 100 ? [...c.getContext('2d')!.getImageData(Math.floor(c.width / 2), Math.floor(c.height / 2), 1, 1).data] : undefined;
+    return c.width > 100
+      ? [...c.getContext('2d')!.getImageData(Math.floor(c.width / 2), Math.floor(c.height / 2), 1, 1).data]
+      : undefined;
   });
   await page.waitForTimeout(800);
-  const centre = await page.evaluate(() => { const c = document.querySelector('canvas')!; return [...c.getContext('2d')!.getImageData(Math.floor(c.width / 2) - 8, Math.floor(c.height / 2) - 8, 16, 16).data]; });
-  const { data, info } = await sharp('demo/orangery/centre.png').removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const centre = await page.evaluate(() => {
+    const c = document.querySelector('canvas')!;
+    return [
+      ...c.getContext('2d')!.getImageData(Math.floor(c.width / 2) - 8, Math.floor(c.height / 2) - 8, 16, 16).data,
+    ];
+  });
+  const { data, info } = await sharp('demo/orangery/centre.png')
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   let best = Infinity;
-  for (let oy = -3; oy <= 3; oy++) for (let ox = -3; ox <= 3; ox++) {
-    let worst = 0;
-    for (let y = 0; y < 16; y++) for (let x = 0; x < 16; x++) for (let k = 0; k < 3; k++) worst = Math.max(worst, Math.abs(centre[(y * 16 + x) * 4 + k] - data[((500 - 8 + oy + y) * info.width + 800 - 8 + ox + x) * 3 + k]));
-    best = Math.min(best, worst);
-  }
+  for (let oy = -3; oy <= 3; oy++)
+    for (let ox = -3; ox <= 3; ox++) {
+      let worst = 0;
+      for (let y = 0; y < 16; y++)
+        for (let x = 0; x < 16; x++)
+          for (let k = 0; k < 3; k++)
+            worst = Math.max(
+              worst,
+              Math.abs(
+                centre[(y * 16 + x) * 4 + k] - data[((500 - 8 + oy + y) * info.width + 800 - 8 + ox + x) * 3 + k],
+              ),
+            );
+      best = Math.min(best, worst);
+    }
   expect(best).toBe(0);
   expect(shown).toBeTruthy();
 });
@@ -198,11 +261,14 @@ test('left, right and an anaglyph are rendered at full size and fetched', async 
   await page.getByRole('button', { name: 'Render left and right' }).click();
   const first = page.getByTestId('render').first();
   await expect(first).toHaveAttribute('data-state', 'done', { timeout: 40_000 });
-  const [download] = await Promise.all([page.waitForEvent('download'), first.getByRole('link', { name: 'right.png' }).click()]);
-  const file = readFileSync((await download.path()));
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    first.getByRole('link', { name: 'right.png' }).click(),
+  ]);
+  const file = readFileSync(await download.path());
   expect(await sharp(file).metadata()).toMatchObject({ width: 1600, height: 1000, format: 'png' });
   const [zip] = await Promise.all([page.waitForEvent('download'), first.getByRole('link', { name: 'zip' }).click()]);
-  const bytes = readFileSync((await zip.path()));
+  const bytes = readFileSync(await zip.path());
   expect(bytes.subarray(0, 4).toString('latin1')).toBe('PK\x03\x04');
   expect(bytes.includes(Buffer.from('left.png')) && bytes.includes(file)).toBe(true);
   const part = await page.request.get(new URL(download.url()).pathname, { headers: { range: 'bytes=100-199' } });
@@ -228,6 +294,9 @@ test('a sheet says its numbers, refuses impossible ones, and is rendered', async
   await page.getByRole('button', { name: 'Render sheet' }).click();
   const first = page.getByTestId('render').first();
   await expect(first).toHaveAttribute('data-state', 'done', { timeout: 40_000 });
-  const [download] = await Promise.all([page.waitForEvent('download'), first.getByRole('link', { name: 'Sheet.tif' }).click()]);
-  expect(await sharp((await download.path())).metadata()).toMatchObject({ width: 1181, density: 600 });
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    first.getByRole('link', { name: 'Sheet.tif' }).click(),
+  ]);
+  expect(await sharp(await download.path()).metadata()).toMatchObject({ width: 1181, density: 600 });
 });

@@ -13,38 +13,125 @@ import { renderView } from '@/core/shot/renderView';
 // Run by fill.test.ts in a process of its own, where the core is as quick as in the product (Jest's sandbox slows loops tenfold):
 // lifts the ray-traced tree and bench, fills what the eyes uncover, renders both eyes, and clones a piece. Arguments: project, folder.
 
-const [root, dir] = process.argv.slice(2), data = join(root, 'tests/data/orangery'), demo = join(root, 'demo/orangery');
-const rgba = async (f: string): Promise<Picture8> => { const { data: d, info } = await sharp(f).ensureAlpha().raw().toBuffer({ resolveWithObject: true }); return { width: info.width, height: info.height, data: new Uint8Array(d) }; };
-const grey = async (f: string): Promise<Mask> => { const { data: d, info } = await sharp(f).toColourspace('b-w').extractChannel(0).raw().toBuffer({ resolveWithObject: true }); return { width: info.width, height: info.height, data: new Uint8Array(d) }; };
-const deep = async (f: string): Promise<DepthMap> => { const { data: d, info } = await sharp(f).toColourspace('grey16').extractChannel(0).raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true }); return { width: info.width, height: info.height, data: new Uint16Array(d.buffer, d.byteOffset, info.width * info.height) }; };
-const write = (name: string, { width, height, data: d }: Picture8) => sharp(Buffer.from(d), { raw: { width, height, channels: 4 } }).removeAlpha().png({ compressionLevel: 1 }).toFile(join(dir, name));
-const writeMask = (name: string, { width, height, data: d }: Mask) => sharp(Buffer.from(d), { raw: { width, height, channels: 1 } }).png({ compressionLevel: 1 }).toFile(join(dir, name));
+const [root, dir] = process.argv.slice(2),
+  data = join(root, 'tests/data/orangery'),
+  demo = join(root, 'demo/orangery');
+const rgba = async (f: string): Promise<Picture8> => {
+  const { data: d, info } = await sharp(f).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data: new Uint8Array(d) };
+};
+const grey = async (f: string): Promise<Mask> => {
+  const { data: d, info } = await sharp(f)
+    .toColourspace('b-w')
+    .extractChannel(0)
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data: new Uint8Array(d) };
+};
+const deep = async (f: string): Promise<DepthMap> => {
+  const { data: d, info } = await sharp(f)
+    .toColourspace('grey16')
+    .extractChannel(0)
+    .raw({ depth: 'ushort' })
+    .toBuffer({ resolveWithObject: true });
+  return {
+    width: info.width,
+    height: info.height,
+    data: new Uint16Array(d.buffer, d.byteOffset, info.width * info.height),
+  };
+};
+const write = (name: string, { width, height, data: d }: Picture8) =>
+  sharp(Buffer.from(d), { raw: { width, height, channels: 4 } })
+    .removeAlpha()
+    .png({ compressionLevel: 1 })
+    .toFile(join(dir, name));
+const writeMask = (name: string, { width, height, data: d }: Mask) =>
+  sharp(Buffer.from(d), { raw: { width, height, channels: 1 } })
+    .png({ compressionLevel: 1 })
+    .toFile(join(dir, name));
 
 async function lift(): Promise<void> {
-  const source = await rgba(join(demo, 'centre.png')), depth = await deep(join(demo, 'depth16.png')), tree = await grey(join(data, 'matte_fg.png')), bench = await grey(join(data, 'matte_mid.png'));
+  const source = await rgba(join(demo, 'centre.png')),
+    depth = await deep(join(demo, 'depth16.png')),
+    tree = await grey(join(data, 'matte_fg.png')),
+    bench = await grey(join(data, 'matte_mid.png'));
   const cut = { tree: cutDepth(depth, { near: 1, far: 0 }, tree), bench: cutDepth(depth, { near: 1, far: 0 }, bench) };
-  const pixels = [{ id: 'bench', matte: bench, depth: cut.bench.depth }, { id: 'tree', matte: tree, depth: cut.tree.depth }];
+  const pixels = [
+    { id: 'bench', matte: bench, depth: cut.bench.depth },
+    { id: 'tree', matte: tree, depth: cut.tree.depth },
+  ];
   // Parallax of white and black of the demo's depth, from its truth.json: 26.25 px to each eye at white, none infinitely far.
-  const part = { budget: { nearPx: -52.5, farPx: 0 }, sourceEye: 'centre' as const, swapEyes: false, tearPx: 2, depth: { near: 1, far: 0 }, source: { width: source.width } };
-  const document = { ...part, plates: [{ id: 'bench', matte: 'm', hidden: false, depth: cut.bench }, { id: 'tree', matte: 'm', hidden: false, depth: cut.tree }] };
+  const part = {
+    budget: { nearPx: -52.5, farPx: 0 },
+    sourceEye: 'centre' as const,
+    swapEyes: false,
+    tearPx: 2,
+    depth: { near: 1, far: 0 },
+    source: { width: source.width },
+  };
+  const document = {
+    ...part,
+    plates: [
+      { id: 'bench', matte: 'm', hidden: false, depth: cut.bench },
+      { id: 'tree', matte: 'm', hidden: false, depth: cut.tree },
+    ],
+  };
   // Exact mattes need their holes pushed out by no more than a pixel.
-  const laid = layOutPlates(source, depth, pixels, { push: 1 }), ground = plateGround(laid, null)!;
-  const reveal = revealMap(document, laid, [-0.5, 0.5], 1, 1).find((r) => r.id === null)!.mask, fill = fillHole(ground.picture, reveal, 'texture', { sampleFrom: ground.own, seed: 1 });
+  const laid = layOutPlates(source, depth, pixels, { push: 1 }),
+    ground = plateGround(laid, null)!;
+  const reveal = revealMap(document, laid, [-0.5, 0.5], 1, 1).find((r) => r.id === null)!.mask,
+    fill = fillHole(ground.picture, reveal, 'texture', { sampleFrom: ground.own, seed: 1 });
   const patch: Picture8 = { ...source, data: new Uint8Array(source.data.length) };
-  for (let i = 0; i < reveal.data.length; i++) if (reveal.data[i]) { patch.data.set(fill.data.subarray(i * 4, i * 4 + 3), i * 4); patch.data[i * 4 + 3] = 255; }
+  for (let i = 0; i < reveal.data.length; i++)
+    if (reveal.data[i]) {
+      patch.data.set(fill.data.subarray(i * 4, i * 4 + 3), i * 4);
+      patch.data[i * 4 + 3] = 255;
+    }
   // What the product does by itself, for the table of fills: holes pushed out by the picture's size.
-  const usual = layOutPlates(source, depth, pixels), usualGround = plateGround(usual, null)!, usualReveal = revealMap(document, usual, [-0.5, 0.5], 1, 3).find((r) => r.id === null)!.mask;
+  const usual = layOutPlates(source, depth, pixels),
+    usualGround = plateGround(usual, null)!,
+    usualReveal = revealMap(document, usual, [-0.5, 0.5], 1, 3).find((r) => r.id === null)!.mask;
   await writeMask('hole.png', usualReveal);
   await writeMask('lifted.png', usualGround.hidden);
-  await write('filled.png', fillHole(usualGround.picture, usualReveal, 'texture', { sampleFrom: usualGround.own, seed: 1 }));
-  const alone = layOutPlates(source, depth, []), whole = layOutPlates(source, depth, pixels, { fill: patch, push: 1 });
-  for (const [name, eye] of [['left', -0.5], ['right', 0.5]] as const) {
+  await write(
+    'filled.png',
+    fillHole(usualGround.picture, usualReveal, 'texture', { sampleFrom: usualGround.own, seed: 1 }),
+  );
+  const alone = layOutPlates(source, depth, []),
+    whole = layOutPlates(source, depth, pixels, { fill: patch, push: 1 });
+  for (const [name, eye] of [
+    ['left', -0.5],
+    ['right', 0.5],
+  ] as const) {
     await write(`depth-${name}.png`, renderView({ ...document, plates: [] }, alone, eye, 1).picture);
     await write(`plates-${name}.png`, renderView(document, whole, eye, 1).picture);
   }
-  const w = 400, h = 300, crop = (from: Picture8, x: number, y: number): Picture8 => { const d = new Uint8Array(w * h * 4); for (let r = 0; r < h; r++) d.set(from.data.subarray(((y + r) * from.width + x) * 4, ((y + r) * from.width + x + w) * 4), r * w * 4); return { width: w, height: h, data: d }; };
-  const soft = await sharp(Buffer.from(source.data), { raw: { width: source.width, height: source.height, channels: 4 } }).blur(6).raw().toBuffer(), even: Picture8 = { ...source, data: new Uint8Array(soft) };
-  const onto = crop(even, 800, 650), piece = crop(even, 200, 690), mask: Mask = { width: w, height: h, data: Uint8Array.from({ length: w * h }, (_, i) => { const x = i % w, y = Math.floor(i / w); return x >= 100 && x < 300 && y >= 70 && y < 230 ? 255 : 0; }) };
+  const w = 400,
+    h = 300,
+    crop = (from: Picture8, x: number, y: number): Picture8 => {
+      const d = new Uint8Array(w * h * 4);
+      for (let r = 0; r < h; r++)
+        d.set(from.data.subarray(((y + r) * from.width + x) * 4, ((y + r) * from.width + x + w) * 4), r * w * 4);
+      return { width: w, height: h, data: d };
+    };
+  const soft = await sharp(Buffer.from(source.data), {
+      raw: { width: source.width, height: source.height, channels: 4 },
+    })
+      .blur(6)
+      .raw()
+      .toBuffer(),
+    even: Picture8 = { ...source, data: new Uint8Array(soft) };
+  const onto = crop(even, 800, 650),
+    piece = crop(even, 200, 690),
+    mask: Mask = {
+      width: w,
+      height: h,
+      data: Uint8Array.from({ length: w * h }, (_, i) => {
+        const x = i % w,
+          y = Math.floor(i / w);
+        return x >= 100 && x < 300 && y >= 70 && y < 230 ? 255 : 0;
+      }),
+    };
   await write('onto.png', onto);
   await write('piece.png', piece);
   await writeMask('mask.png', mask);

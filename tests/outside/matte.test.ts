@@ -14,24 +14,42 @@ const dir = scratch();
 const PLANT = '/usr/share/doc/opencv-doc/examples/alphamat';
 /** The demo's ground as it is without the tree, ray-traced. */
 const CLEAN = join(ROOT, 'tests/data/orangery/clean.png');
-const run = (...words: string[]): void => { expect(corkTwin(...words)).toMatchObject({ status: 0, err: '' }); };
+const run = (...words: string[]): void => {
+  expect(corkTwin(...words)).toMatchObject({ status: 0, err: '' });
+};
 
 describe('the ray-traced orange tree, at half size', () => {
-  const picture = join(dir, 'half.png'), truth = join(dir, 'truth.png'), strokes = join(dir, 'strokes.png'), trimap = join(dir, 'trimap.png');
+  const picture = join(dir, 'half.png'),
+    truth = join(dir, 'truth.png'),
+    strokes = join(dir, 'strokes.png'),
+    trimap = join(dir, 'trimap.png');
   beforeAll(async () => {
     await sharp(join(ROOT, 'demo/orangery/centre.png')).resize(800, 500, { kernel: 'cubic' }).toFile(picture);
-    const { data } = await sharp(join(ROOT, 'tests/data/orangery/matte_fg.png')).extractChannel(0).resize(800, 500, { kernel: 'cubic' }).raw().toBuffer({ resolveWithObject: true });
+    const { data } = await sharp(join(ROOT, 'tests/data/orangery/matte_fg.png'))
+      .extractChannel(0)
+      .resize(800, 500, { kernel: 'cubic' })
+      .raw()
+      .toBuffer({ resolveWithObject: true });
     await writeMatte(truth, { width: 800, height: 500, data: new Uint8Array(data) });
     await writeMatte(trimap, trimapOf({ width: 800, height: 500, data: new Uint8Array(data) }, 20));
     // Six strokes, three in and three out.
-    const line = (x0: number, y0: number, x1: number, y1: number, c: string): string => `<line x1="${x0}" y1="${y0}" x2="${x1}" y2="${y1}" stroke="${c}" stroke-width="8"/>`;
-    await sharp(Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="800" height="500" shape-rendering="crispEdges">${line(140, 190, 260, 190, 'white')}${line(200, 125, 210, 270, 'white')}${line(165, 410, 240, 410, 'white')}${line(50, 50, 750, 50, 'black')}${line(530, 240, 770, 280, 'black')}${line(30, 150, 50, 450, 'black')}</svg>`)).png().toFile(strokes);
+    const line = (x0: number, y0: number, x1: number, y1: number, c: string): string =>
+      `<line x1="${x0}" y1="${y0}" x2="${x1}" y2="${y1}" stroke="${c}" stroke-width="8"/>`;
+    await sharp(
+      Buffer.from(
+        `<svg xmlns="http://www.w3.org/2000/svg" width="800" height="500" shape-rendering="crispEdges">${line(140, 190, 260, 190, 'white')}${line(200, 125, 210, 270, 'white')}${line(165, 410, 240, 410, 'white')}${line(50, 50, 750, 50, 'black')}${line(530, 240, 770, 280, 'black')}${line(30, 150, 50, 450, 'black')}</svg>`,
+      ),
+    )
+      .png()
+      .toFile(strokes);
   });
 
   test('region paint from six strokes: smaller absolute and gradient error than OpenCV grabCut on the same input', () => {
     const out = join(dir, 'region.png');
     run('region', '--picture', picture, '--strokes', strokes, '--out', out);
-    const score = JSON.parse(python(`
+    const score = JSON.parse(
+      python(
+        `
 import cv2, numpy as np, json, sys
 a, s, t, o = [cv2.imread(p, f) for p, f in zip(sys.argv[1:], (1, -1, 0, 0))]
 m = np.full(t.shape, cv2.GC_PR_BGD, np.uint8); hit = s[..., 3] > 127
@@ -40,7 +58,10 @@ cv2.grabCut(a, m, None, np.zeros((1, 65)), np.zeros((1, 65)), 5, cv2.GC_INIT_WIT
 g = np.isin(m, (1, 3)) * 255.
 grad = lambda x: np.hypot(cv2.GaussianBlur(cv2.Sobel(x, cv2.CV_64F, 1, 0), (0, 0), 1.4), cv2.GaussianBlur(cv2.Sobel(x, cv2.CV_64F, 0, 1), (0, 0), 1.4)) / 255
 f = lambda x: [float(np.abs(x - t).sum() / 255), float(((grad(x * 1.) - grad(t * 1.)) ** 2).sum())]
-print(json.dumps({'ours': f(o * 1.), 'theirs': f(g), 'values': sorted(set(o.ravel().tolist()))}))`, [picture, strokes, truth, out])) as { ours: number[]; theirs: number[]; values: number[] };
+print(json.dumps({'ours': f(o * 1.), 'theirs': f(g), 'values': sorted(set(o.ravel().tolist()))}))`,
+        [picture, strokes, truth, out],
+      ),
+    ) as { ours: number[]; theirs: number[]; values: number[] };
     expect(score.values).toEqual([0, 255]);
     expect(score.ours[0]).toBeLessThan(score.theirs[0]);
     expect(score.ours[1]).toBeLessThan(score.theirs[1]);
@@ -49,7 +70,9 @@ print(json.dumps({'ours': f(o * 1.), 'theirs': f(g), 'values': sorted(set(o.rave
   test('a 20 px band solved: less than half the absolute error of a guided filter on the same trimap, sure pixels exact', () => {
     const out = join(dir, 'matte.png');
     run('matte', '--picture', picture, '--trimap', trimap, '--out', out);
-    const score = JSON.parse(python(`
+    const score = JSON.parse(
+      python(
+        `
 import cv2, numpy as np, json, sys
 a, t, o, m = [cv2.imread(p, f) for p, f in zip(sys.argv[1:], (1, 0, 0, 0))]
 # He, Sun and Tang, "Guided image filtering", PAMI 2013, colour guide, the best of three radii
@@ -64,15 +87,21 @@ def guided(r, eps=1e-4):
     q[m == 0] = 0; q[m == 255] = 1
     return q
 sad = lambda x: float(np.abs(x - t / 255.).sum())
-print(json.dumps({'ours': sad(o / 255.), 'guided': min(sad(guided(r)) for r in (10, 20, 40)), 'moved': int(((m == 0) & (o != 0)).sum() + ((m == 255) & (o != 255)).sum())}))`, [picture, truth, out, trimap])) as { ours: number; guided: number; moved: number };
+print(json.dumps({'ours': sad(o / 255.), 'guided': min(sad(guided(r)) for r in (10, 20, 40)), 'moved': int(((m == 0) & (o != 0)).sum() + ((m == 255) & (o != 255)).sum())}))`,
+        [picture, truth, out, trimap],
+      ),
+    ) as { ours: number; guided: number; moved: number };
     expect(score.moved).toBe(0);
     expect(score.ours).toBeLessThan(score.guided / 2);
   });
 
   test('over a new ground the solved and cleaned tree comes nearer to the ray-traced truth than with its old colours, or cut by a guided filter', () => {
-    const out = join(dir, 'over.png'), clean = join(dir, 'over-clean.png');
+    const out = join(dir, 'over.png'),
+      clean = join(dir, 'over-clean.png');
     run('matte', '--picture', picture, '--trimap', trimap, '--out', out, '--clean-colour', clean);
-    const score = JSON.parse(python(`
+    const score = JSON.parse(
+      python(
+        `
 import cv2, numpy as np, json, sys
 from math import log10
 a, g, t, o, m = [cv2.imread(p, f).astype(np.float64) / 255 for p, f in zip(sys.argv[1:6], (1, 1, 0, 0, 0))]
@@ -90,31 +119,69 @@ S = np.stack([np.stack([b(I[..., i] * I[..., j]) - mean[..., i] * mean[..., j] +
 A = np.einsum('...ij,...j->...i', np.linalg.inv(S), cov); B = mp - (A * mean).sum(-1)
 q = np.clip((np.stack([b(A[..., k]) for k in range(3)], -1) * I).sum(-1) + b(B), 0, 1)
 db = lambda colour, al: 10 * log10(1 / ((colour * cover(al) + new * (1 - cover(al)) - truth)[band] ** 2).mean())
-print(json.dumps({'cleaned': db(c, o), 'old': db(a, o), 'guided': db(a, q)}))`, [picture, CLEAN, truth, out, trimap, clean])) as Record<'cleaned' | 'old' | 'guided', number>;
+print(json.dumps({'cleaned': db(c, o), 'old': db(a, o), 'guided': db(a, q)}))`,
+        [picture, CLEAN, truth, out, trimap, clean],
+      ),
+    ) as Record<'cleaned' | 'old' | 'guided', number>;
     expect(score.cleaned).toBeGreaterThan(score.old);
     expect(score.cleaned).toBeGreaterThan(score.guided + 3);
   });
 });
 
 test('the plant of opencv-doc: nearer to the matte that ships beside it than grey is, by far, and its colours are cleaned', () => {
-  const out = join(dir, 'plant.png'), clean = join(dir, 'clean.png');
-  run('matte', '--picture', `${PLANT}/input_images/plant.jpg`, '--trimap', `${PLANT}/trimaps/plant.png`, '--out', out, '--clean-colour', clean);
-  const score = JSON.parse(python(`
+  const out = join(dir, 'plant.png'),
+    clean = join(dir, 'clean.png');
+  run(
+    'matte',
+    '--picture',
+    `${PLANT}/input_images/plant.jpg`,
+    '--trimap',
+    `${PLANT}/trimaps/plant.png`,
+    '--out',
+    out,
+    '--clean-colour',
+    clean,
+  );
+  const score = JSON.parse(
+    python(
+      `
 import cv2, numpy as np, json, sys
 t, r, o = [cv2.imread(p, 0) / 255. for p in sys.argv[1:4]]; c = cv2.imread(sys.argv[4], -1); a = cv2.imread(sys.argv[5])
 u = (t > .04) & (t < .96)
-print(json.dumps({'ours': float(np.abs(r - o)[u].mean()), 'grey': float(np.abs(r - t)[u].mean()), 'shape': c.shape, 'kept': bool((c[..., :3][t == 1] == a[t == 1]).all())}))`, [`${PLANT}/trimaps/plant.png`, `${PLANT}/output_mattes/plant_result.png`, out, clean, `${PLANT}/input_images/plant.jpg`])) as { ours: number; grey: number; shape: number[]; kept: boolean };
+print(json.dumps({'ours': float(np.abs(r - o)[u].mean()), 'grey': float(np.abs(r - t)[u].mean()), 'shape': c.shape, 'kept': bool((c[..., :3][t == 1] == a[t == 1]).all())}))`,
+      [
+        `${PLANT}/trimaps/plant.png`,
+        `${PLANT}/output_mattes/plant_result.png`,
+        out,
+        clean,
+        `${PLANT}/input_images/plant.jpg`,
+      ],
+    ),
+  ) as { ours: number; grey: number; shape: number[]; kept: boolean };
   // The two methods differ (information flow there, closed form here): a tenth on average, where grey is off by a third.
   expect(score.ours).toBeLessThan(score.grey / 3);
   expect(score).toMatchObject({ shape: [333, 500, 4], kept: true });
 });
 
 test('the matting equations are those of the paper: a dense solve of a small picture agrees', async () => {
-  const width = 14, height = 11;
-  const picture = { width, height, data: Uint8Array.from({ length: width * height * 4 }, (_, i) => (i % 4 === 3 ? 255 : (i * 89 + Math.floor(i / 56) * 31) % 256)) };
-  const trimap = { width, height, data: Uint8Array.from({ length: width * height }, (_, i) => (i % width < 3 ? 0 : i % width > 10 ? 255 : 128)) };
+  const width = 14,
+    height = 11;
+  const picture = {
+    width,
+    height,
+    data: Uint8Array.from({ length: width * height * 4 }, (_, i) =>
+      i % 4 === 3 ? 255 : (i * 89 + Math.floor(i / 56) * 31) % 256,
+    ),
+  };
+  const trimap = {
+    width,
+    height,
+    data: Uint8Array.from({ length: width * height }, (_, i) => (i % width < 3 ? 0 : i % width > 10 ? 255 : 128)),
+  };
   const alpha = closedFormMatte(picture, trimap, { accuracy: 1e-7, epsilon: 1e-4, iterations: 2000 });
-  const dense = JSON.parse(python(`
+  const dense = JSON.parse(
+    python(
+      `
 import numpy as np, json, sys
 w, h = 14, 11; I = np.array(json.loads(sys.argv[1]), float).reshape(h, w, 4)[..., :3] / 255; t = np.array(json.loads(sys.argv[2])).reshape(-1); eps = 1e-4
 L = np.zeros((w * h, w * h))
@@ -124,26 +191,41 @@ for y in range(h - 2):
         L[np.ix_(k, k)] += np.eye(9) - (1 + d @ np.linalg.inv(d.T @ d / 9 + eps / 9 * np.eye(3)) @ d.T) / 9
 u = t == 128; a = (t == 255) * 1.
 a[u] = np.linalg.solve(L[np.ix_(u, u)], -L[np.ix_(u, ~u)] @ a[~u])
-print(json.dumps(np.clip(a, 0, 1).tolist()))`, [JSON.stringify([...picture.data]), JSON.stringify([...trimap.data])])) as number[];
-  dense.forEach((v, i) => { expect(Math.abs(alpha[i] - v)).toBeLessThan(2e-3); });
+print(json.dumps(np.clip(a, 0, 1).tolist()))`,
+      [JSON.stringify([...picture.data]), JSON.stringify([...trimap.data])],
+    ),
+  ) as number[];
+  dense.forEach((v, i) => {
+    expect(Math.abs(alpha[i] - v)).toBeLessThan(2e-3);
+  });
 });
 
 test('distance, feather and offset are what OpenCV makes of the same matte', async () => {
-  const width = 211, height = 157;
-  const data = Uint8Array.from({ length: width * height }, (_, i) => (Math.hypot((i % width) - 90, Math.floor(i / width) - 70) < 55 + 12 * Math.sin(i / 9) ? 255 : 0));
+  const width = 211,
+    height = 157;
+  const data = Uint8Array.from({ length: width * height }, (_, i) =>
+    Math.hypot((i % width) - 90, Math.floor(i / width) - 70) < 55 + 12 * Math.sin(i / 9) ? 255 : 0,
+  );
   const matte = { width, height, data };
   await writeMatte(join(dir, 'blob.png'), matte);
   await writeMatte(join(dir, 'soft.png'), feather(matte, 3.5));
   await writeMatte(join(dir, 'moved.png'), offsetEdge(matte, 6));
-  const [distance, soft, moved] = JSON.parse(python(`
+  const [distance, soft, moved] = JSON.parse(
+    python(
+      `
 import cv2, numpy as np, json, sys
 m, s, o = [cv2.imread(sys.argv[1] + n, 0) for n in ('/blob.png', '/soft.png', '/moved.png')]
 d = cv2.distanceTransform(m, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
 g = cv2.GaussianBlur(m.astype(np.float32), (23, 23), 3.5, borderType=cv2.BORDER_REPLICATE)
 out = cv2.distanceTransform(255 - m, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
-print(json.dumps([d.ravel().tolist(), float(np.abs(g - s).max()), int(((out <= 6.5) != (o >= 128)).sum())]))`, [dir])) as [number[], number, number];
+print(json.dumps([d.ravel().tolist(), float(np.abs(g - s).max()), int(((out <= 6.5) != (o >= 128)).sum())]))`,
+      [dir],
+    ),
+  ) as [number[], number, number];
   const ours = distanceTo(matte);
-  distance.forEach((v, i) => { expect(Math.abs(ours[i] - v)).toBeLessThan(1e-3); });
+  distance.forEach((v, i) => {
+    expect(Math.abs(ours[i] - v)).toBeLessThan(1e-3);
+  });
   expect(soft).toBeLessThanOrEqual(1);
   // The edge stands half a pixel off the outermost centres: moved by 6 it takes all centres that are 6.5 px from one of them.
   expect(moved).toBe(0);

@@ -14,15 +14,31 @@ import { importPlates } from '@/server/shots/platesFiles';
 import { changeDocument, moveInHistory, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice as box, headOf, laidOut, pixel, scene } from '../support/scene';
 
-const width = 300, height = 200, stage = scene('Plates'), { dir } = stage;
+const width = 300,
+  height = 200,
+  stage = scene('Plates'),
+  { dir } = stage;
 
 /** A picture of two colours, left and right, with a depth that rises to the right. */
-const begin = (): Promise<string> => stage.shot('two', width, height, (x) => (x < 150 ? [200, 60, 40] : [40, 90, 200]), (x) => (x / (width - 1)) * 65535);
-const cut = async (id: string, name: string, choice: Choice, spare = true): Promise<ShotState> => actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name, choice, spare });
+const begin = (): Promise<string> =>
+  stage.shot(
+    'two',
+    width,
+    height,
+    (x) => (x < 150 ? [200, 60, 40] : [40, 90, 200]),
+    (x) => (x / (width - 1)) * 65535,
+  );
+const cut = async (id: string, name: string, choice: Choice, spare = true): Promise<ShotState> =>
+  actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name, choice, spare });
 const named = (s: ShotState, name: string) => s.document.plates.find((p) => p.name === name)!;
-const area = async (revision: string | null): Promise<number> => (await storedMatte(revision!)).data.reduce((a, v) => a + v, 0) / 255;
+const area = async (revision: string | null): Promise<number> =>
+  (await storedMatte(revision!)).data.reduce((a, v) => a + v, 0) / 255;
 /** Depth on the ruler of a plate at a place. */
-const depthAt = async (s: ShotState, name: string, x: number, y: number): Promise<number> => { const p = named(s, name), { depth } = (await storedPlate(s.document, p))!; return p.depth.far + ((p.depth.near - p.depth.far) * depth.data[y * width + x]) / 65535; };
+const depthAt = async (s: ShotState, name: string, x: number, y: number): Promise<number> => {
+  const p = named(s, name),
+    { depth } = (await storedPlate(s.document, p))!;
+  return p.depth.far + ((p.depth.near - p.depth.far) * depth.data[y * width + x]) / 65535;
+};
 
 describe('plates among each other', () => {
   test('a cut leaves to others what they hold, unless they shall overlap; nothing left is said so', async () => {
@@ -30,65 +46,124 @@ describe('plates among each other', () => {
     await cut(id, 'First', box(40, 40, 100, 100));
     const second = await cut(id, 'Second', box(70, 40, 130, 100));
     expect(await area(named(second, 'Second').matte)).toBe(60 * 30);
-    await expect(cut(id, 'Third', box(50, 50, 60, 60))).rejects.toMatchObject({ code: 'nothing-chosen', message: expect.stringContaining('other plates hold all of it') });
+    await expect(cut(id, 'Third', box(50, 50, 60, 60))).rejects.toMatchObject({
+      code: 'nothing-chosen',
+      message: expect.stringContaining('other plates hold all of it'),
+    });
     expect(await area(named(await cut(id, 'Over', box(70, 40, 130, 100), false), 'Over').matte)).toBe(3600);
   });
 
   test('duplicated it names the same pixels again; split and merged it covers what it did, at the depth it had', async () => {
     const id = await begin();
-    const whole = await cut(id, 'Wall', box(40, 40, 240, 160)), wall = named(whole, 'Wall');
-    const twice = await actOnPlates(id, whole.head, { action: 'duplicate', plate: wall.id }), copy = named(twice, 'Wall copy');
+    const whole = await cut(id, 'Wall', box(40, 40, 240, 160)),
+      wall = named(whole, 'Wall');
+    const twice = await actOnPlates(id, whole.head, { action: 'duplicate', plate: wall.id }),
+      copy = named(twice, 'Wall copy');
     expect(copy).toMatchObject({ matte: wall.matte, depth: wall.depth });
     expect(copy.id).not.toBe(wall.id);
-    const split = await actOnPlates(id, twice.head, { action: 'split', plate: wall.id, name: 'Right half', choice: { ...box(150, 0, 300, 200), edge: { ...PLAIN_EDGE, featherPx: 3 } } });
-    const rest = await storedMatte(named(split, 'Wall').matte!), off = await storedMatte(named(split, 'Right half').matte!), before = await storedMatte(wall.matte!);
+    const split = await actOnPlates(id, twice.head, {
+      action: 'split',
+      plate: wall.id,
+      name: 'Right half',
+      choice: { ...box(150, 0, 300, 200), edge: { ...PLAIN_EDGE, featherPx: 3 } },
+    });
+    const rest = await storedMatte(named(split, 'Wall').matte!),
+      off = await storedMatte(named(split, 'Right half').matte!),
+      before = await storedMatte(wall.matte!);
     expect(rest.data.map((v, i) => v + off.data[i])).toEqual(before.data);
     expect(off.data[100 * width + 200]).toBe(255);
     expect(await depthAt(split, 'Right half', 200, 100)).toBeCloseTo(200 / 299, 3);
-    const merged = await actOnPlates(id, split.head, { action: 'merge', plate: wall.id, other: named(split, 'Right half').id });
+    const merged = await actOnPlates(id, split.head, {
+      action: 'merge',
+      plate: wall.id,
+      other: named(split, 'Right half').id,
+    });
     expect(merged.document.plates.map((p) => p.name)).toEqual(['Wall', 'Wall copy']);
     expect((await storedMatte(named(merged, 'Wall').matte!)).data).toEqual(before.data);
-    for (const x of [60, 149, 151, 220]) expect(Math.abs(await depthAt(merged, 'Wall', x, 100) - x / 299)).toBeLessThan(2e-3);
+    for (const x of [60, 149, 151, 220])
+      expect(Math.abs((await depthAt(merged, 'Wall', x, 100)) - x / 299)).toBeLessThan(2e-3);
   });
 
   test('what cannot be split, merged or matched says why, and nothing changes', async () => {
     const id = await begin();
-    const wall = await cut(id, 'Wall', box(40, 40, 120, 120)), plate = named(wall, 'Wall').id;
-    const planned = await actOnPlates(id, wall.head, { action: 'plan', name: 'Later' }), later = named(planned, 'Later').id;
+    const wall = await cut(id, 'Wall', box(40, 40, 120, 120)),
+      plate = named(wall, 'Wall').id;
+    const planned = await actOnPlates(id, wall.head, { action: 'plan', name: 'Later' }),
+      later = named(planned, 'Later').id;
     const act = (action: Parameters<typeof actOnPlates>[2]) => actOnPlates(id, planned.head, action);
-    await expect(act({ action: 'split', plate, name: 'x', choice: box(200, 10, 250, 60) })).rejects.toMatchObject({ code: 'nothing-taken' });
-    await expect(act({ action: 'split', plate, name: 'x', choice: box(0, 0, 300, 200) })).rejects.toMatchObject({ code: 'all-taken' });
+    await expect(act({ action: 'split', plate, name: 'x', choice: box(200, 10, 250, 60) })).rejects.toMatchObject({
+      code: 'nothing-taken',
+    });
+    await expect(act({ action: 'split', plate, name: 'x', choice: box(0, 0, 300, 200) })).rejects.toMatchObject({
+      code: 'all-taken',
+    });
     await expect(act({ action: 'merge', plate, other: later })).rejects.toThrow('Later is only planned');
     await expect(act({ action: 'merge', plate, other: plate })).rejects.toMatchObject({ code: 'one-plate' });
     await expect(act({ action: 'match', plate })).rejects.toMatchObject({ code: 'not-brought-in' });
     expect(await headOf(id)).toBe(planned.head);
     const locked = await changeDocument(id, planned.head, 'Lock', { plates: [{ id: plate, locked: true }] });
-    await expect(actOnPlates(id, locked.head, { action: 'split', plate, name: 'x', choice: box(0, 0, 80, 200) })).rejects.toMatchObject({ code: 'plate-locked' });
+    await expect(
+      actOnPlates(id, locked.head, { action: 'split', plate, name: 'x', choice: box(0, 0, 80, 200) }),
+    ).rejects.toMatchObject({ code: 'plate-locked' });
   });
 
   test('merged, what was painted on both goes on', async () => {
-    const id = await begin(), first = await cut(id, 'Wall', box(40, 40, 120, 160)), second = await cut(id, 'Side', box(160, 40, 240, 160)), [wall, side] = [named(first, 'Wall').id, named(second, 'Side').id];
-    const dot = (x: number) => ({ kind: 'clone' as const, size: 12, hardness: 1, strength: 1, points: [{ x, y: 100 }], sources: [{ dx: x < 150 ? 120 : -120, dy: 0 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: true });
-    const one = await actOnFill(id, second.head, { action: 'edit', plate: side, edit: dot(200) }), only = await actOnPlates(id, one.head, { action: 'merge', plate: wall, other: side });
+    const id = await begin(),
+      first = await cut(id, 'Wall', box(40, 40, 120, 160)),
+      second = await cut(id, 'Side', box(160, 40, 240, 160)),
+      [wall, side] = [named(first, 'Wall').id, named(second, 'Side').id];
+    const dot = (x: number) => ({
+      kind: 'clone' as const,
+      size: 12,
+      hardness: 1,
+      strength: 1,
+      points: [{ x, y: 100 }],
+      sources: [{ dx: x < 150 ? 120 : -120, dy: 0 }],
+      scale: 1,
+      turn: 0,
+      flip: false,
+      jitter: 0,
+      seed: 1,
+      seamless: false,
+      beyond: true,
+    });
+    const one = await actOnFill(id, second.head, { action: 'edit', plate: side, edit: dot(200) }),
+      only = await actOnPlates(id, one.head, { action: 'merge', plate: wall, other: side });
     expect(named(only, 'Wall').overpaint).toBe(one.document.plates.find((p) => p.id === side)!.overpaint);
-    const back = await moveInHistory(id, only.head, 'undo'), two = await actOnFill(id, back.head, { action: 'edit', plate: wall, edit: dot(80) }), merged = await actOnPlates(id, two.head, { action: 'merge', plate: wall, other: side });
+    const back = await moveInHistory(id, only.head, 'undo'),
+      two = await actOnFill(id, back.head, { action: 'edit', plate: wall, edit: dot(80) }),
+      merged = await actOnPlates(id, two.head, { action: 'merge', plate: wall, other: side });
     const painted = await readStoredPicture(await database(), named(merged, 'Wall').overpaint!, 8);
     expect([80, 200, 140].map((x) => pixel(painted, x, 100, 4)[3])).toEqual([255, 255, 0]);
-    const { plates: [laid] } = await laidOut(merged), was = (await laidOut(two)).plates;
-    for (const [x, of] of [[80, wall], [200, side]] as const) expect(pixel(laid.picture, x, 100 - laid.top)).toEqual(pixel(was.find((p) => p.id === of)!.picture, x, 100 - was.find((p) => p.id === of)!.top));
+    const {
+        plates: [laid],
+      } = await laidOut(merged),
+      was = (await laidOut(two)).plates;
+    for (const [x, of] of [
+      [80, wall],
+      [200, side],
+    ] as const)
+      expect(pixel(laid.picture, x, 100 - laid.top)).toEqual(
+        pixel(was.find((p) => p.id === of)!.picture, x, 100 - was.find((p) => p.id === of)!.top),
+      );
   });
 
   test('a group is kept with the plates', async () => {
     const id = await begin();
-    const s = await cut(id, 'Wall', box(40, 40, 120, 120)), grouped = await changeDocument(id, s.head, 'Group', { plates: [{ id: named(s, 'Wall').id, group: 'House' }] });
+    const s = await cut(id, 'Wall', box(40, 40, 120, 120)),
+      grouped = await changeDocument(id, s.head, 'Group', { plates: [{ id: named(s, 'Wall').id, group: 'House' }] });
     expect(named(grouped, 'Wall').group).toBe('House');
   });
 
   test('a long cut tells how far it is and can be stopped, changing nothing', async () => {
-    const id = await begin(), { head } = await shotState(id);
+    const id = await begin(),
+      { head } = await shotState(id);
     const noisy: Choice = { ...box(20, 20, 280, 180), edge: { ...PLAIN_EDGE, solvePx: 300 } };
     const running = actOnPlates(id, head, { action: 'cut', plate: null, name: 'Slow', choice: noisy, spare: true });
-    const refused = expect(running).rejects.toMatchObject({ code: 'stopped', message: 'Cutting Slow was stopped, so nothing was changed.' });
+    const refused = expect(running).rejects.toMatchObject({
+      code: 'stopped',
+      message: 'Cutting Slow was stopped, so nothing was changed.',
+    });
     for (let n = 0; n < 200 && workOf(id) === null; n++) await new Promise((r) => setTimeout(r, 5));
     expect(workOf(id)).toMatchObject({ name: 'Slow' });
     await expect(cut(id, 'Other', box(1, 1, 50, 50))).rejects.toMatchObject({ code: 'busy' });
@@ -104,11 +179,24 @@ describe('plates brought in', () => {
 
   test('a picture becomes a plate in the middle; moved, its matte and its depth travel along; the source’s own view shows it', async () => {
     const id = await begin();
-    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'), leaf = came.document.plates[0];
-    expect(leaf).toMatchObject({ name: 'leaf', choice: null, piece: { width: 40, height: 20, placement: { x: 150, y: 100, scale: 1 } } });
+    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'),
+      leaf = came.document.plates[0];
+    expect(leaf).toMatchObject({
+      name: 'leaf',
+      choice: null,
+      piece: { width: 40, height: 20, placement: { x: 150, y: 100, scale: 1 } },
+    });
     expect(await area(leaf.matte)).toBe(800);
-    const sloped = await replaceDepth(id, came.head, 'Slope', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (i % width) * 100) }, leaf.id);
-    const moved = await changeDocument(id, sloped.head, 'Place', { plates: [{ id: leaf.id, placement: { ...leaf.piece!.placement, x: 80, y: 60, scale: 2 } }] });
+    const sloped = await replaceDepth(
+      id,
+      came.head,
+      'Slope',
+      { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (i % width) * 100) },
+      leaf.id,
+    );
+    const moved = await changeDocument(id, sloped.head, 'Place', {
+      plates: [{ id: leaf.id, placement: { ...leaf.piece!.placement, x: 80, y: 60, scale: 2 } }],
+    });
     expect(await area(moved.document.plates[0].matte)).toBeCloseTo(3200, -1.5);
     const { depth } = (await storedPlate(moved.document, moved.document.plates[0]))!;
     // 10 px right of the middle, doubled, lies 20 px right of the new middle.
@@ -118,46 +206,89 @@ describe('plates brought in', () => {
     expect(pixel(picture, 80, 60)).toEqual([20, 220, 60]);
     expect(pixel(picture, 150, 100)).toEqual([40, 90, 200]);
     expect(rasters.hole).toBeUndefined();
-    await expect(actOnPlates(id, moved.head, { action: 'cut', plate: leaf.id, name: 'leaf', choice: box(1, 1, 40, 40), spare: true })).rejects.toMatchObject({ code: 'brought-in' });
+    await expect(
+      actOnPlates(id, moved.head, {
+        action: 'cut',
+        plate: leaf.id,
+        name: 'leaf',
+        choice: box(1, 1, 40, 40),
+        spare: true,
+      }),
+    ).rejects.toMatchObject({ code: 'brought-in' });
   });
 
   test('its colours are matched to what lies around it, by as much as is asked', async () => {
     const id = await begin();
-    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'), { piece, id: plate } = came.document.plates[0];
-    await changeDocument(id, came.head, 'Place', { plates: [{ id: plate, placement: { ...piece!.placement, x: 60, y: 100 } }] });
+    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'),
+      { piece, id: plate } = came.document.plates[0];
+    await changeDocument(id, came.head, 'Place', {
+      plates: [{ id: plate, placement: { ...piece!.placement, x: 60, y: 100 } }],
+    });
     const matched = await actOnPlates(id, await headOf(id), { action: 'match', plate });
-    const colour = async (s: ShotState): Promise<number[]> => pixel(await placedPiece(s.document.plates[0].piece!, s.document.source), 60, 100);
+    const colour = async (s: ShotState): Promise<number[]> =>
+      pixel(await placedPiece(s.document.plates[0].piece!, s.document.source), 60, 100);
     expect(await colour(matched)).toEqual([200, 60, 40]);
-    const half = await changeDocument(id, matched.head, 'Half', { plates: [{ id: plate, match: { ...matched.document.plates[0].piece!.match!, strength: 0.5 } }] });
+    const half = await changeDocument(id, matched.head, 'Half', {
+      plates: [{ id: plate, match: { ...matched.document.plates[0].piece!.match!, strength: 0.5 } }],
+    });
     expect(await colour(half)).toEqual([110, 140, 50]);
   });
 
   test('a plate of another shot comes with its colours and its depth', async () => {
-    const from = await begin(), to = await begin();
+    const from = await begin(),
+      to = await begin();
     const there = await cut(from, 'Pane', box(160, 50, 220, 110));
     const listed = await platesElsewhere(to);
     expect(listed.find((s) => s.id === from)).toMatchObject({ plates: [{ name: 'Pane' }] });
     expect(listed.some((s) => s.id === to)).toBe(false);
-    const here = await actOnPlates(to, (await shotState(to)).head, { action: 'bring', shot: from, plate: there.document.plates[0].id });
-    expect(here.document.plates[0]).toMatchObject({ name: 'Pane', depth: { near: there.document.plates[0].depth.near, far: there.document.plates[0].depth.far }, piece: { width: 60, height: 60, placement: { x: 150, y: 100 } } });
-    expect(pixel(await placedPiece(here.document.plates[0].piece!, here.document.source), 150, 100, 4)).toEqual([40, 90, 200, 255]);
+    const here = await actOnPlates(to, (await shotState(to)).head, {
+      action: 'bring',
+      shot: from,
+      plate: there.document.plates[0].id,
+    });
+    expect(here.document.plates[0]).toMatchObject({
+      name: 'Pane',
+      depth: { near: there.document.plates[0].depth.near, far: there.document.plates[0].depth.far },
+      piece: { width: 60, height: 60, placement: { x: 150, y: 100 } },
+    });
+    expect(pixel(await placedPiece(here.document.plates[0].piece!, here.document.source), 150, 100, 4)).toEqual([
+      40, 90, 200, 255,
+    ]);
     // 170 px there lies 20 px left of its middle.
     expect(await depthAt(here, 'Pane', 130, 100)).toBeCloseTo(170 / 299, 2);
   });
 
   test('merged with a plate of the picture, both keep their colours', async () => {
     const id = await begin();
-    const came = await importPlates(id, (await cut(id, 'Wall', box(100, 80, 200, 120))).head, await green('leaf.png'), 'leaf.png', 'picture');
-    const merged = await actOnPlates(id, came.head, { action: 'merge', plate: named(came, 'Wall').id, other: named(came, 'leaf').id });
+    const came = await importPlates(
+      id,
+      (await cut(id, 'Wall', box(100, 80, 200, 120))).head,
+      await green('leaf.png'),
+      'leaf.png',
+      'picture',
+    );
+    const merged = await actOnPlates(id, came.head, {
+      action: 'merge',
+      plate: named(came, 'Wall').id,
+      other: named(came, 'leaf').id,
+    });
     expect(merged.document.plates).toHaveLength(1);
     const picture = await placedPiece(merged.document.plates[0].piece!, merged.document.source);
     const at = (x: number, y: number): number[] => pixel(picture, x, y, 4);
-    expect([at(150, 100), at(110, 100), at(190, 85), at(10, 10)]).toEqual([[20, 220, 60, 255], [200, 60, 40, 255], [40, 90, 200, 255], [0, 0, 0, 0]]);
+    expect([at(150, 100), at(110, 100), at(190, 85), at(10, 10)]).toEqual([
+      [20, 220, 60, 255],
+      [200, 60, 40, 255],
+      [40, 90, 200, 255],
+      [0, 0, 0, 0],
+    ]);
   });
 
   test('a damaged picture is refused by name and nothing is stored', async () => {
     const path = join(dir, 'cut.png');
     writeFileSync(path, readFileSync(await green('whole.png')).subarray(0, 90));
-    await expect(inTransaction((em) => storePiece(em, path, 'cut.png', { width, height }))).rejects.toMatchObject({ code: 'cut-off', message: expect.stringContaining('cut.png') });
+    await expect(inTransaction((em) => storePiece(em, path, 'cut.png', { width, height }))).rejects.toMatchObject({
+      code: 'cut-off',
+      message: expect.stringContaining('cut.png'),
+    });
   });
 });

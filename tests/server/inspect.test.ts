@@ -23,8 +23,16 @@ function withChunk(png: Buffer, type: string, body: Buffer): Buffer {
 }
 
 describe('pictures that come in', () => {
-  test.each([['png', 8], ['jpeg', 8], ['webp', 8], ['avif', 8], ['tiff', 8]] as const)('%s is read by its header', async (format, bits) => {
-    await base().toFormat(format).toFile(at(`a.${format}`));
+  test.each([
+    ['png', 8],
+    ['jpeg', 8],
+    ['webp', 8],
+    ['avif', 8],
+    ['tiff', 8],
+  ] as const)('%s is read by its header', async (format, bits) => {
+    await base()
+      .toFormat(format)
+      .toFile(at(`a.${format}`));
     expect(await inspect(`a.${format}`)).toMatchObject({ format, width: 60, height: 40, bits, hasAlpha: false });
   });
 
@@ -40,8 +48,15 @@ describe('pictures that come in', () => {
   test('a photograph lying on its side stands up', async () => {
     const pixels = Buffer.alloc(60 * 40 * 3);
     pixels.fill(255, 0, 60 * 3 * 20); // upper half white
-    await sharp(pixels, { raw: { width: 60, height: 40, channels: 3 } }).withMetadata({ orientation: 6 }).jpeg({ quality: 100 }).toFile(at('side.jpg'));
-    expect(await inspect('side.jpg')).toMatchObject({ width: 40, height: 60, told: expect.stringContaining('turned as its orientation says') as string });
+    await sharp(pixels, { raw: { width: 60, height: 40, channels: 3 } })
+      .withMetadata({ orientation: 6 })
+      .jpeg({ quality: 100 })
+      .toFile(at('side.jpg'));
+    expect(await inspect('side.jpg')).toMatchObject({
+      width: 40,
+      height: 60,
+      told: expect.stringContaining('turned as its orientation says') as string,
+    });
     await decodeToRaster(at('side.jpg'), at('side.v'), 8, 'side.jpg');
     const { width, height, data } = await readRaster(at('side.v'), 8);
     expect([width, height]).toEqual([40, 60]);
@@ -57,7 +72,9 @@ describe('pictures that come in', () => {
     await decodeToRaster(at('p3.png'), at('p3.v'), 8, 'p3.png');
     const { data } = await readRaster(at('p3.v'), 8);
     expect((await inspect('p3.png')).told).toContain('converted to sRGB');
-    [200, 40, 40].forEach((v, c) => { expect(Math.abs(data[c] - v)).toBeLessThanOrEqual(2); });
+    [200, 40, 40].forEach((v, c) => {
+      expect(Math.abs(data[c] - v)).toBeLessThanOrEqual(2);
+    });
   });
 
   test('colours that would be misread are refused with what helps', async () => {
@@ -79,7 +96,10 @@ describe('what is refused, each with its sentence', () => {
     writeFileSync(at('text.png'), 'Dear customer, the picture follows.');
     writeFileSync(at('empty.png'), '');
     await base().gif().toFile(at('a.gif'));
-    await expect(inspect('text.png')).rejects.toMatchObject({ status: 415, message: expect.stringContaining('not a picture that can be read here') });
+    await expect(inspect('text.png')).rejects.toMatchObject({
+      status: 415,
+      message: expect.stringContaining('not a picture that can be read here'),
+    });
     await expect(inspect('empty.png')).rejects.toThrow('is empty (0 bytes)');
     await expect(inspect('a.gif')).rejects.toThrow('GIF, which cannot be read here');
   });
@@ -97,7 +117,9 @@ describe('what is refused, each with its sentence', () => {
   test('animated ones and many pages', async () => {
     const frames = Buffer.alloc(60 * 80 * 3, 90);
     frames.fill(200, 60 * 40 * 3);
-    await sharp(frames, { raw: { width: 60, height: 80, channels: 3, pageHeight: 40 } }).webp({ loop: 0, delay: [100, 100] }).toFile(at('moving.webp'));
+    await sharp(frames, { raw: { width: 60, height: 80, channels: 3, pageHeight: 40 } })
+      .webp({ loop: 0, delay: [100, 100] })
+      .toFile(at('moving.webp'));
     await expect(inspect('moving.webp')).rejects.toThrow('is animated. A shot begins with a still');
     writeFileSync(at('moving.png'), withChunk(await base().png().toBuffer(), 'acTL', Buffer.alloc(8)));
     await expect(inspect('moving.png')).rejects.toThrow('is animated');
@@ -106,7 +128,9 @@ describe('what is refused, each with its sentence', () => {
   test.each(['png', 'jpeg', 'tiff', 'webp', 'avif'] as const)('a %s that is cut off', async (format) => {
     const whole = await sharp(join(ROOT, 'demo/lantern/centre.png')).toFormat(format).toBuffer();
     writeFileSync(at(`cut.${format}`), whole.subarray(0, Math.floor(whole.length * 0.6)));
-    const tried = inspect(`cut.${format}`).then((h) => decodeToRaster(at(`cut.${format}`), at('cut.v'), h.bits, `cut.${format}`));
+    const tried = inspect(`cut.${format}`).then((h) =>
+      decodeToRaster(at(`cut.${format}`), at('cut.v'), h.bits, `cut.${format}`),
+    );
     await expect(tried).rejects.toThrow(/cut off or damaged/);
     expect(() => readFileSync(at('cut.v'))).toThrow('ENOENT');
   });

@@ -17,17 +17,45 @@ import { exportPlates, importPlates, type PlatesExport } from '@/server/shots/pl
 import { changeDocument, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
 
-const width = 260, height = 180, stage = scene('Files'), { dir } = stage;
-const choice: Choice = { ingredients: [{ kind: 'curve', way: 'add', nodes: [{ x: 60, y: 90, inX: 60, inY: 130, outX: 60, outY: 50 }, { x: 160, y: 90, inX: 160, inY: 50, outX: 160, outY: 130 }] }], edge: { ...PLAIN_EDGE, featherPx: 2 } };
+const width = 260,
+  height = 180,
+  stage = scene('Files'),
+  { dir } = stage;
+const choice: Choice = {
+  ingredients: [
+    {
+      kind: 'curve',
+      way: 'add',
+      nodes: [
+        { x: 60, y: 90, inX: 60, inY: 130, outX: 60, outY: 50 },
+        { x: 160, y: 90, inX: 160, inY: 50, outX: 160, outY: 130 },
+      ],
+    },
+  ],
+  edge: { ...PLAIN_EDGE, featherPx: 2 },
+};
 
 async function begin(): Promise<ShotState> {
-  const id = await stage.shot('wave', width, height, (x, y) => [Math.round(128 + 100 * Math.sin((y * width + x) / 7)), ((y * width + x) * 3) % 251, y]);
-  const cut = await actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name: 'Vase & leaf', choice, spare: true });
-  return changeDocument(id, cut.head, 'Shape', { plates: [{ id: cut.document.plates[0].id, near: 0.9, far: 0.7, hidden: false, group: 'Table' }] });
+  const id = await stage.shot('wave', width, height, (x, y) => [
+    Math.round(128 + 100 * Math.sin((y * width + x) / 7)),
+    ((y * width + x) * 3) % 251,
+    y,
+  ]);
+  const cut = await actOnPlates(id, await headOf(id), {
+    action: 'cut',
+    plate: null,
+    name: 'Vase & leaf',
+    choice,
+    spare: true,
+  });
+  return changeDocument(id, cut.head, 'Shape', {
+    plates: [{ id: cut.document.plates[0].id, near: 0.9, far: 0.7, hidden: false, group: 'Table' }],
+  });
 }
 
 async function handOut(id: string, form: PlatesExport): Promise<string> {
-  const { body, name } = await exportPlates(id, form), path = join(dir, name.replace('.zip', `-${form}.zip`));
+  const { body, name } = await exportPlates(id, form),
+    path = join(dir, name.replace('.zip', `-${form}.zip`));
   writeFileSync(path, Buffer.from(await new Response(body).arrayBuffer()));
   return path;
 }
@@ -39,26 +67,65 @@ const view = async (s: ShotState): Promise<Uint8Array> => {
 
 describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
   test('is brought back whole: names, depths, group, choice, and the views to the pixel', async () => {
-    const cut = await begin(), opened = await actOnPlates(cut.id, cut.head, { action: 'open-behind' });
-    const filled = await actOnFill(cut.id, opened.head, { action: 'edit', plate: null, edit: { kind: 'line', from: { x: 55, y: 90 }, to: { x: 165, y: 90 }, width: 20, beyond: false } });
+    const cut = await begin(),
+      opened = await actOnPlates(cut.id, cut.head, { action: 'open-behind' });
+    const filled = await actOnFill(cut.id, opened.head, {
+      action: 'edit',
+      plate: null,
+      edit: { kind: 'line', from: { x: 55, y: 90 }, to: { x: 165, y: 90 }, width: 20, beyond: false },
+    });
     // Painted over the plate's own pixels, and over the back plate's.
-    const dot = (x: number, y: number) => ({ kind: 'clone' as const, size: 14, hardness: 0.5, strength: 1, points: [{ x, y }], sources: [{ dx: 20, dy: 10 }], scale: 1, turn: 0, flip: false, jitter: 0, seed: 1, seamless: false, beyond: true });
+    const dot = (x: number, y: number) => ({
+      kind: 'clone' as const,
+      size: 14,
+      hardness: 0.5,
+      strength: 1,
+      points: [{ x, y }],
+      sources: [{ dx: 20, dy: 10 }],
+      scale: 1,
+      turn: 0,
+      flip: false,
+      jitter: 0,
+      seed: 1,
+      seamless: false,
+      beyond: true,
+    });
     const painted = await actOnFill(cut.id, filled.head, { action: 'edit', plate: null, edit: dot(20, 20) });
-    const shot = await actOnFill(cut.id, painted.head, { action: 'edit', plate: cut.document.plates[0].id, edit: dot(110, 90) });
+    const shot = await actOnFill(cut.id, painted.head, {
+      action: 'edit',
+      plate: cut.document.plates[0].id,
+      edit: dot(110, 90),
+    });
     expect([shot.document.overpaint, shot.document.plates[0].overpaint].every((r) => r !== null)).toBe(true);
-    const path = await handOut(shot.id, form), before = await view(shot), [was] = shot.document.plates;
-    const list = JSON.parse(new TextDecoder().decode(unzipSync(readFileSync(path))['plates.json'])) as { plates: { left: number; top: number; picture: string }[] };
+    const path = await handOut(shot.id, form),
+      before = await view(shot),
+      [was] = shot.document.plates;
+    const list = JSON.parse(new TextDecoder().decode(unzipSync(readFileSync(path))['plates.json'])) as {
+      plates: { left: number; top: number; picture: string }[];
+    };
     if (form === 'trimmed') {
       expect(list.plates[1].left).toBeGreaterThan(40);
-      const { info } = await sharp(Buffer.from(unzipSync(readFileSync(path))[list.plates[1].picture])).toBuffer({ resolveWithObject: true });
+      const { info } = await sharp(Buffer.from(unzipSync(readFileSync(path))[list.plates[1].picture])).toBuffer({
+        resolveWithObject: true,
+      });
       expect(info.width).toBeLessThan(140);
     }
     const bare = await actOnPlates(shot.id, shot.head, { action: 'remove', plate: shot.document.plates[0].id });
     const back = await importPlates(shot.id, bare.head, path, 'plates.zip', 'zip');
     expect(back.undo).toBe('Bring back 1 plate');
-    expect(back.document.plates[0]).toMatchObject({ name: was.name, group: 'Table', choice: was.choice, piece: null, depth: { near: 0.9, far: 0.7 }, hidden: false, locked: false });
+    expect(back.document.plates[0]).toMatchObject({
+      name: was.name,
+      group: 'Table',
+      choice: was.choice,
+      piece: null,
+      depth: { near: 0.9, far: 0.7 },
+      hidden: false,
+      locked: false,
+    });
     const after = await view(back);
-    expect([back.document.fill, back.document.overpaint, back.document.plates[0].overpaint].every((r) => r !== null)).toBe(true);
+    expect(
+      [back.document.fill, back.document.overpaint, back.document.plates[0].overpaint].every((r) => r !== null),
+    ).toBe(true);
     expect(back.document.depth.behind).not.toBeNull();
     let worst = 0;
     for (let i = 0; i < before.length; i++) worst = Math.max(worst, Math.abs(before[i] - after[i]));
@@ -67,19 +134,31 @@ describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
 });
 
 test('a plate whose picture was changed outside comes back with those colours', async () => {
-  const shot = await begin(), files = unzipSync(readFileSync(await handOut(shot.id, 'zip'))), name = '01-vase-leaf-picture.png';
+  const shot = await begin(),
+    files = unzipSync(readFileSync(await handOut(shot.id, 'zip'))),
+    name = '01-vase-leaf-picture.png';
   files[name] = new Uint8Array(await sharp(Buffer.from(files[name])).negate({ alpha: false }).png().toBuffer());
   const path = join(dir, 'changed.zip');
   writeFileSync(path, zipSync(files));
   const back = await importPlates(shot.id, shot.head, path, 'changed.zip', 'zip');
   expect(back.document.plates[0].piece).not.toBeNull();
-  const { plates: [{ picture, top }] } = await laidOut(back), source = await sourcePicture(shot);
+  const {
+      plates: [{ picture, top }],
+    } = await laidOut(back),
+    source = await sourcePicture(shot);
   expect(pixel(picture, 110, 90 - top)).toEqual(pixel(source, 110, 90).map((v) => 255 - v));
 });
 
 test('a zip leaves locked plates alone: it is refused and nothing changes', async () => {
-  const shot = await begin(), path = await handOut(shot.id, 'zip'), locked = await changeDocument(shot.id, shot.head, 'Lock', { plates: [{ id: shot.document.plates[0].id, locked: true }] });
-  await expect(importPlates(shot.id, locked.head, path, 'plates.zip', 'zip')).rejects.toMatchObject({ code: 'plate-locked', message: expect.stringContaining('Vase & leaf') });
+  const shot = await begin(),
+    path = await handOut(shot.id, 'zip'),
+    locked = await changeDocument(shot.id, shot.head, 'Lock', {
+      plates: [{ id: shot.document.plates[0].id, locked: true }],
+    });
+  await expect(importPlates(shot.id, locked.head, path, 'plates.zip', 'zip')).rejects.toMatchObject({
+    code: 'plate-locked',
+    message: expect.stringContaining('Vase & leaf'),
+  });
   expect((await shotState(shot.id)).document).toEqual(locked.document);
 });
 
@@ -92,15 +171,22 @@ test('the export’s folder is gone when its file was sent', async () => {
 
 describe('OpenRaster', () => {
   test('a reader that we did not write sees the picture, and Python’s zip and XML the layers in their places', async () => {
-    const shot = await begin(), path = await handOut(shot.id, 'ora');
+    const shot = await begin(),
+      path = await handOut(shot.id, 'ora');
     // Qt with Debian's kimageformat-plugins reads the merged picture; it must be the source's own view.
-    const read = "import sys; from PyQt5.QtGui import QImage, QImageReader; i = QImageReader(sys.argv[1], b'ora').read().convertToFormat(QImage.Format_RGB888); p = i.constBits(); p.setsize(i.sizeInBytes()); b = bytes(p); n = i.bytesPerLine(); sys.stdout.buffer.write(b''.join(b[y * n:y * n + 3 * i.width()] for y in range(i.height())))";
-    const seen = execFileSync('/usr/bin/python3', ['-c', read, path], { maxBuffer: 1e8, env: { ...process.env, QT_QPA_PLATFORM: 'offscreen' } });
+    const read =
+      "import sys; from PyQt5.QtGui import QImage, QImageReader; i = QImageReader(sys.argv[1], b'ora').read().convertToFormat(QImage.Format_RGB888); p = i.constBits(); p.setsize(i.sizeInBytes()); b = bytes(p); n = i.bytesPerLine(); sys.stdout.buffer.write(b''.join(b[y * n:y * n + 3 * i.width()] for y in range(i.height())))";
+    const seen = execFileSync('/usr/bin/python3', ['-c', read, path], {
+      maxBuffer: 1e8,
+      env: { ...process.env, QT_QPA_PLATFORM: 'offscreen' },
+    });
     const source = await sourcePicture(shot);
     expect(seen).toHaveLength(width * height * 3);
     // Half-covered pixels lie over the fill instead of what was there; where the plate is whole, or none is near, it is the source.
-    const matte = await storedMatte(shot.document.plates[0].matte!), near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
-    let compared = 0, worst = 0;
+    const matte = await storedMatte(shot.document.plates[0].matte!),
+      near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
+    let compared = 0,
+      worst = 0;
     for (let i = 0; i < width * height; i++) {
       if (matte.data[i] < 255 && near[i] <= holePush(width)) continue;
       compared++;
@@ -114,43 +200,97 @@ z = zipfile.ZipFile(sys.argv[1]); first = z.infolist()[0]
 root = E.fromstring(z.read('stack.xml'))
 print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, 'mime': z.read('mimetype').decode(), 'bad': z.testzip(), 'w': root.get('w'), 'h': root.get('h'),
   'layers': [dict(l.attrib) for l in root.iter('layer')], 'names': z.namelist()}))`;
-    const told = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as { layers: Record<string, string>[]; names: string[] };
-    expect(told).toMatchObject({ first: 'mimetype', stored: true, mime: 'image/openraster', bad: null, w: String(width), h: String(height) });
-    expect(told.layers.map((l) => [l.name, l.visibility, l['composite-op']])).toEqual([['Vase & leaf', 'visible', 'svg:src-over'], ['Back plate', 'visible', 'svg:src-over']]);
-    expect(told.names).toEqual(expect.arrayContaining(['mergedimage.png', 'Thumbnails/thumbnail.png', told.layers[0].src]));
+    const told = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as {
+      layers: Record<string, string>[];
+      names: string[];
+    };
+    expect(told).toMatchObject({
+      first: 'mimetype',
+      stored: true,
+      mime: 'image/openraster',
+      bad: null,
+      w: String(width),
+      h: String(height),
+    });
+    expect(told.layers.map((l) => [l.name, l.visibility, l['composite-op']])).toEqual([
+      ['Vase & leaf', 'visible', 'svg:src-over'],
+      ['Back plate', 'visible', 'svg:src-over'],
+    ]);
+    expect(told.names).toEqual(
+      expect.arrayContaining(['mergedimage.png', 'Thumbnails/thumbnail.png', told.layers[0].src]),
+    );
     expect(Number(told.layers[0].x)).toBeGreaterThan(50);
   });
 
   test('comes back as plates in their places, the ground left out, nearest first in depth', async () => {
-    const shot = await begin(), path = await handOut(shot.id, 'ora');
-    const back = await importPlates(shot.id, shot.head, path, 'wave.ora', 'zip'), brought = back.document.plates[1];
+    const shot = await begin(),
+      path = await handOut(shot.id, 'ora');
+    const back = await importPlates(shot.id, shot.head, path, 'wave.ora', 'zip'),
+      brought = back.document.plates[1];
     expect(back.document.plates).toHaveLength(2);
     expect(brought).toMatchObject({ name: 'Vase & leaf', choice: null });
-    const laid = await laidOut({ document: { ...back.document, plates: [brought] } }), was = await laidOut(shot);
-    const at = (r: typeof laid, x: number, y: number): number[] => pixel(r.plates[0].picture, x, y - r.plates[0].top, 4);
-    for (const [x, y] of [[110, 90], [70, 90], [150, 80]]) expect(at(laid, x, y)).toEqual(at(was, x, y));
+    const laid = await laidOut({ document: { ...back.document, plates: [brought] } }),
+      was = await laidOut(shot);
+    const at = (r: typeof laid, x: number, y: number): number[] =>
+      pixel(r.plates[0].picture, x, y - r.plates[0].top, 4);
+    for (const [x, y] of [
+      [110, 90],
+      [70, 90],
+      [150, 80],
+    ])
+      expect(at(laid, x, y)).toEqual(at(was, x, y));
   });
 
   test('of a picture with transparency its lowest layer has the picture’s own colours', async () => {
     const path = join(dir, 'clear.png');
-    await sharp({ create: { width: 120, height: 80, channels: 4, background: { r: 200, g: 100, b: 40, alpha: 0.5 } } }).png().toFile(path);
-    const id = await bringIn(stage.project, path, 'clear.png'), cut = await actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name: 'Box', choice: boxChoice(40, 20, 80, 60), spare: true });
-    const { data } = await sharp(Buffer.from(unzipSync(readFileSync(await handOut(cut.id, 'ora')))['data/00.png'])).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    await sharp({ create: { width: 120, height: 80, channels: 4, background: { r: 200, g: 100, b: 40, alpha: 0.5 } } })
+      .png()
+      .toFile(path);
+    const id = await bringIn(stage.project, path, 'clear.png'),
+      cut = await actOnPlates(id, await headOf(id), {
+        action: 'cut',
+        plate: null,
+        name: 'Box',
+        choice: boxChoice(40, 20, 80, 60),
+        spare: true,
+      });
+    const { data } = await sharp(Buffer.from(unzipSync(readFileSync(await handOut(cut.id, 'ora')))['data/00.png']))
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
     const at = [...data.subarray((10 * 120 + 10) * 4, (10 * 120 + 10) * 4 + 4)];
     // Premultiplied and back, a value at half coverage is known to 2 of 255.
-    [200, 100, 40, 128].forEach((v, c) => { expect(Math.abs(at[c] - v)).toBeLessThanOrEqual(2); });
+    [200, 100, 40, 128].forEach((v, c) => {
+      expect(Math.abs(at[c] - v)).toBeLessThanOrEqual(2);
+    });
   });
 
   const ora = async (stack: string): Promise<string> => {
-    const png = new Uint8Array(await sharp({ create: { width: 20, height: 10, channels: 4, background: { r: 9, g: 200, b: 9, alpha: 1 } } }).png().toBuffer()), path = join(dir, 'made.ora');
-    writeFileSync(path, zipSync({ mimetype: [strToU8('image/openraster'), { level: 0 }], 'stack.xml': strToU8(stack), 'data/a.png': png, 'data/b.png': png }));
+    const png = new Uint8Array(
+        await sharp({ create: { width: 20, height: 10, channels: 4, background: { r: 9, g: 200, b: 9, alpha: 1 } } })
+          .png()
+          .toBuffer(),
+      ),
+      path = join(dir, 'made.ora');
+    writeFileSync(
+      path,
+      zipSync({
+        mimetype: [strToU8('image/openraster'), { level: 0 }],
+        'stack.xml': strToU8(stack),
+        'data/a.png': png,
+        'data/b.png': png,
+      }),
+    );
     return path;
   };
 
   test('layers in nested stacks move and hide with their stack', async () => {
     const shot = await begin();
-    const path = await ora('<image w="260" h="180"><stack><stack x="30" y="20" visibility="hidden"><layer name="A &amp; B" src="data/a.png" x="5" y="5"/></stack><layer src="data/b.png" x="100" y="100"/></stack></image>');
-    const { document } = await importPlates(shot.id, shot.head, path, 'made.ora', 'zip'), [, a, b] = document.plates;
+    const path = await ora(
+      '<image w="260" h="180"><stack><stack x="30" y="20" visibility="hidden"><layer name="A &amp; B" src="data/a.png" x="5" y="5"/></stack><layer src="data/b.png" x="100" y="100"/></stack></image>',
+    );
+    const { document } = await importPlates(shot.id, shot.head, path, 'made.ora', 'zip'),
+      [, a, b] = document.plates;
     expect(a).toMatchObject({ name: 'A & B', hidden: true, piece: { placement: { x: 45, y: 30 } } });
     expect(b).toMatchObject({ name: 'Layer 2', hidden: false, piece: { placement: { x: 110, y: 105 } } });
     expect(a.depth.near).toBeGreaterThan(b.depth.near);
@@ -163,39 +303,59 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
     ['damage', '<image w="9" h="9"><stack><layer', 'stack.xml is damaged'],
   ])('with %s it is refused and nothing changes', async (_name, stack, says) => {
     const shot = await begin();
-    await expect(importPlates(shot.id, shot.head, await ora(stack), 'made.ora', 'zip')).rejects.toMatchObject({ code: 'bad-openraster', message: expect.stringContaining(says) });
+    await expect(importPlates(shot.id, shot.head, await ora(stack), 'made.ora', 'zip')).rejects.toMatchObject({
+      code: 'bad-openraster',
+      message: expect.stringContaining(says),
+    });
     expect((await shotState(shot.id)).head).toBe(shot.head);
   });
 });
 
 describe('a zip that lies', () => {
   const refused = async (files: Parameters<typeof zipSync>[0] | Uint8Array, what: object): Promise<void> => {
-    const shot = await begin(), path = join(dir, 'bad.zip');
+    const shot = await begin(),
+      path = join(dir, 'bad.zip');
     writeFileSync(path, files instanceof Uint8Array ? files : zipSync(files));
     await expect(importPlates(shot.id, shot.head, path, 'bad.zip', 'zip')).rejects.toMatchObject(what);
     expect((await shotState(shot.id)).head).toBe(shot.head);
     expect(await readdir(cacheDir('incoming'))).toEqual([]);
   };
-  test('names that lead out of the folder', async () => { await refused({ '../evil.json': strToU8('{}'), 'plates.json': strToU8('{}') }, { code: 'bad-zip' }); });
-  test('nothing of ours in it', async () => { await refused({ 'readme.json': strToU8('{}') }, { code: 'no-plates' }); });
-  test('cut off', async () => { await refused(zipSync({ 'plates.json': strToU8('x'.repeat(5000)) }).slice(0, 60), { code: 'bad-zip' }); });
+  test('names that lead out of the folder', async () => {
+    await refused({ '../evil.json': strToU8('{}'), 'plates.json': strToU8('{}') }, { code: 'bad-zip' });
+  });
+  test('nothing of ours in it', async () => {
+    await refused({ 'readme.json': strToU8('{}') }, { code: 'no-plates' });
+  });
+  test('cut off', async () => {
+    await refused(zipSync({ 'plates.json': strToU8('x'.repeat(5000)) }).slice(0, 60), { code: 'bad-zip' });
+  });
   test('a list that is no JSON, or says nonsense', async () => {
     await refused({ 'plates.json': strToU8('{"version": 1,') }, { code: 'bad-plates' });
     await refused({ 'plates.json': strToU8('{"version": 7}') }, { code: 'bad-plates' });
   });
   test('plates of another picture', async () => {
-    const shot = await begin(), files = unzipSync(readFileSync(await handOut(shot.id, 'zip')));
+    const shot = await begin(),
+      files = unzipSync(readFileSync(await handOut(shot.id, 'zip')));
     const other = await bringIn(stage.project, await stage.file('large.png', 300, 180, '#446688'), 'large.png');
     writeFileSync(join(dir, 'other.zip'), zipSync(files));
-    await expect(importPlates(other, (await shotState(other)).head, join(dir, 'other.zip'), 'other.zip', 'zip')).rejects.toMatchObject({ code: 'other-size', message: expect.stringContaining('260 × 180 px, but this one is 300 × 180 px') });
+    await expect(
+      importPlates(other, (await shotState(other)).head, join(dir, 'other.zip'), 'other.zip', 'zip'),
+    ).rejects.toMatchObject({
+      code: 'other-size',
+      message: expect.stringContaining('260 × 180 px, but this one is 300 × 180 px'),
+    });
   });
 });
 
 test('documents of before get pieces, groups and the newer values of an edge', async () => {
   const { Migration20261125120000 } = await import('@/server/db/migrations/Migration20261125120000');
   const { database } = await import('@/server/db/orm');
-  const shot = await begin(), em = await database();
-  await em.execute("update shot set document = jsonb_set(document, '{plates,0}', (document #> '{plates,0}') - 'piece' - 'group' #- '{choice,edge,growPx}' #- '{choice,edge,unsure}' #- '{choice,edge,growTolerance}') where id = ?", [shot.id]);
+  const shot = await begin(),
+    em = await database();
+  await em.execute(
+    "update shot set document = jsonb_set(document, '{plates,0}', (document #> '{plates,0}') - 'piece' - 'group' #- '{choice,edge,growPx}' #- '{choice,edge,unsure}' #- '{choice,edge,growTolerance}') where id = ?",
+    [shot.id],
+  );
   await migrateAgain(Migration20261125120000);
   expect((await shotState(shot.id)).document.plates[0]).toEqual({ ...shot.document.plates[0], group: null });
 });

@@ -13,18 +13,42 @@ import { actOnPlates } from '@/server/shots/plates';
 import { changeDocument, editDepth, moveInHistory, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice, scene } from '../support/scene';
 
-const stage = scene('Test', async () => { await (await sender()).stop({ graceful: false }); });
+const stage = scene('Test', async () => {
+  await (await sender()).stop({ graceful: false });
+});
 let shot: string;
 
 beforeAll(async () => {
-  shot = await stage.shot('picture', 300, 200, (x, y) => [0, 1, 2].map((c) => (((y * 300 + x) * 3 + c) * 13) & 255), () => 32768);
+  shot = await stage.shot(
+    'picture',
+    300,
+    200,
+    (x, y) => [0, 1, 2].map((c) => (((y * 300 + x) * 3 + c) * 13) & 255),
+    () => 32768,
+  );
   const { head } = await shotState(shot);
-  await editDepth(shot, head, { kind: 'polygon', depth: 0.95, points: [{ x: 100, y: 50 }, { x: 200, y: 50 }, { x: 200, y: 150 }, { x: 100, y: 150 }] });
+  await editDepth(shot, head, {
+    kind: 'polygon',
+    depth: 0.95,
+    points: [
+      { x: 100, y: 50 },
+      { x: 200, y: 50 },
+      { x: 200, y: 150 },
+      { x: 100, y: 150 },
+    ],
+  });
 });
 
 const load = async (id: string): Promise<Render> => (await database()).findOneOrFail(Render, { id });
-const run = async (id: string): Promise<void> => { expect(await claim(id, 'me')).toBe(true); await runRender(await load(id), async () => undefined); };
-const bytesOf = async (mediaId: string, size: number): Promise<Buffer> => { const parts: Buffer[] = []; for await (const p of readMedia(mediaId, 0, size)) parts.push(p as Buffer); return Buffer.concat(parts); };
+const run = async (id: string): Promise<void> => {
+  expect(await claim(id, 'me')).toBe(true);
+  await runRender(await load(id), async () => undefined);
+};
+const bytesOf = async (mediaId: string, size: number): Promise<Buffer> => {
+  const parts: Buffer[] = [];
+  for await (const p of readMedia(mediaId, 0, size)) parts.push(p as Buffer);
+  return Buffer.concat(parts);
+};
 const pair: Recipe = { kind: 'pair', packing: 'left-and-right', format: 'png', quality: 92 };
 
 test('a pair comes out whole, with a report of what was measured', async () => {
@@ -33,13 +57,31 @@ test('a pair comes out whole, with a report of what was measured', async () => {
   const [summary] = await listRenders(shot);
   expect(summary).toMatchObject({ state: 'done', progress: 1, report: { width: 300, height: 200, files: 2 } });
   expect(summary.report!.revealedShare).toBeGreaterThan(0);
-  for (const o of await renderOutputs(id)) expect(await sharp(await bytesOf(o.mediaId, o.size)).metadata()).toMatchObject({ width: 300, height: 200, format: 'png', channels: 3 });
+  for (const o of await renderOutputs(id))
+    expect(await sharp(await bytesOf(o.mediaId, o.size)).metadata()).toMatchObject({
+      width: 300,
+      height: 200,
+      format: 'png',
+      channels: 3,
+    });
 });
 
 test.each([
-  [{ ...pair, format: 'png16' }, { depth: 'ushort', format: 'png' }], [{ ...pair, format: 'tiff' }, { format: 'tiff' }], [{ ...pair, format: 'jpeg' }, { format: 'jpeg', chromaSubsampling: '4:4:4' }],
-  [{ ...pair, packing: 'side-by-side' }, { width: 600 }], [{ ...pair, packing: 'red-cyan-least-squares' }, { width: 300 }],
-  [{ kind: 'sheet', widthMm: 30, lpi: 60.13, dpi: 600, views: 5, lensSwap: false, format: 'tiff' }, { width: 709, density: 600 }],
+  [
+    { ...pair, format: 'png16' },
+    { depth: 'ushort', format: 'png' },
+  ],
+  [{ ...pair, format: 'tiff' }, { format: 'tiff' }],
+  [
+    { ...pair, format: 'jpeg' },
+    { format: 'jpeg', chromaSubsampling: '4:4:4' },
+  ],
+  [{ ...pair, packing: 'side-by-side' }, { width: 600 }],
+  [{ ...pair, packing: 'red-cyan-least-squares' }, { width: 300 }],
+  [
+    { kind: 'sheet', widthMm: 30, lpi: 60.13, dpi: 600, views: 5, lensSwap: false, format: 'tiff' },
+    { width: 709, density: 600 },
+  ],
 ] as [Recipe, object][])('%j', async (recipe, says) => {
   const id = await startRender(shot, recipe);
   await run(id);
@@ -50,20 +92,38 @@ test.each([
 describe('a render with plates', () => {
   const report = async (of: string): Promise<Render['report']> => (await listRenders(of))[0].report;
   async function withPlate(): Promise<ShotState> {
-    const s = await actOnPlates(shot, (await shotState(shot)).head, { action: 'cut', plate: null, name: 'Box', choice: boxChoice(100, 50, 200, 150), spare: true });
+    const s = await actOnPlates(shot, (await shotState(shot)).head, {
+      action: 'cut',
+      plate: null,
+      name: 'Box',
+      choice: boxChoice(100, 50, 200, 150),
+      spare: true,
+    });
     return changeDocument(shot, s.head, 'Budget', { budget: { nearPx: -24, farPx: 0 }, holePx: 0 });
   }
-  afterEach(async () => { for (const p of (await shotState(shot)).document.plates) await actOnPlates(shot, (await shotState(shot)).head, { action: 'remove', plate: p.id }); });
+  afterEach(async () => {
+    for (const p of (await shotState(shot)).document.plates)
+      await actOnPlates(shot, (await shotState(shot)).head, { action: 'remove', plate: p.id });
+  });
 
   test('says what its views uncover and nobody has filled; filled, nothing is open', async () => {
-    const s = await withPlate(), { near, far } = s.document.plates[0].depth;
+    const s = await withPlate(),
+      { near, far } = s.document.plates[0].depth;
     await run(await startRender(shot, pair));
     // Each eye sees half of the box's parallax against the ground at its own side, over its 100 rows; a strip's width is rounded to whole px at both sides.
-    const strip = (24 * ((near + far) / 2 - 0.5)) / 2, { openPx } = (await report(shot))!;
+    const strip = (24 * ((near + far) / 2 - 0.5)) / 2,
+      { openPx } = (await report(shot))!;
     expect(strip).toBeGreaterThan(4);
     expect(Math.abs(openPx! - 2 * strip * 100)).toBeLessThanOrEqual(2 * 100);
     const before = (await shotState(shot)).head;
-    await actOnFill(shot, before, { action: 'fill', plate: null, method: 'smooth', seeds: [1], area: { kind: 'hidden' }, sample: { kind: 'everywhere' } });
+    await actOnFill(shot, before, {
+      action: 'fill',
+      plate: null,
+      method: 'smooth',
+      seeds: [1],
+      area: { kind: 'hidden' },
+      sample: { kind: 'everywhere' },
+    });
     await run(await startRender(shot, pair));
     expect((await report(shot))!.openPx).toBe(0);
     await actOnFill(shot, (await shotState(shot)).head, { action: 'clear', plate: null });
@@ -72,9 +132,14 @@ describe('a render with plates', () => {
   test('cut off after its last file, it still counts what all its views leave open, and keeps its size', async () => {
     await withPlate();
     await run(await startRender(shot, { ...pair, packing: 'side-by-side' }));
-    const whole = (await report(shot))!, id = await startRender(shot, { ...pair, packing: 'side-by-side' });
+    const whole = (await report(shot))!,
+      id = await startRender(shot, { ...pair, packing: 'side-by-side' });
     await claim(id, 'first');
-    await expect(runRender(await load(id), async (_p, step) => { if (step.startsWith('Counting')) throw new Interrupted('killed'); })).rejects.toThrow(Interrupted);
+    await expect(
+      runRender(await load(id), async (_p, step) => {
+        if (step.startsWith('Counting')) throw new Interrupted('killed');
+      }),
+    ).rejects.toThrow(Interrupted);
     expect(await renderOutputs(id)).toHaveLength(1);
     await runRender(await load(id), async () => undefined);
     expect(await report(shot)).toMatchObject({ width: 600, height: 200, openPx: whole.openPx, files: 1 });
@@ -83,21 +148,35 @@ describe('a render with plates', () => {
 
   test('tells that it lives while it counts, and never goes back', async () => {
     await withPlate();
-    const id = await startRender(shot, { kind: 'views', views: 6, format: 'png', quality: 92 }), told: [number, string][] = [];
+    const id = await startRender(shot, { kind: 'views', views: 6, format: 'png', quality: 92 }),
+      told: [number, string][] = [];
     await claim(id, 'me');
-    await runRender(await load(id), async (progress, step) => { told.push([progress, step]); });
+    await runRender(await load(id), async (progress, step) => {
+      told.push([progress, step]);
+    });
     expect(told.filter(([, step]) => step === 'Counting what is not filled')).toHaveLength(6);
     for (let n = 1; n < told.length; n++) expect(told[n][0]).toBeGreaterThanOrEqual(told[n - 1][0]);
     expect(told.at(-1)![0]).toBe(1);
   });
 
   test('on an extended canvas a picture and a sheet have the frame’s size', async () => {
-    const before = (await shotState(shot)).head, wide = await extendBorder(shot, before, { left: 20, right: 10, top: 0, bottom: 0, method: 'stretch', seed: 1 });
+    const before = (await shotState(shot)).head,
+      wide = await extendBorder(shot, before, { left: 20, right: 10, top: 0, bottom: 0, method: 'stretch', seed: 1 });
     expect(wide.document.source.width).toBe(330);
-    const id = await startRender(shot, pair), sheet = await startRender(shot, { kind: 'sheet', widthMm: 30, lpi: 60, dpi: 600, views: 2, lensSwap: false, format: 'tiff' });
+    const id = await startRender(shot, pair),
+      sheet = await startRender(shot, {
+        kind: 'sheet',
+        widthMm: 30,
+        lpi: 60,
+        dpi: 600,
+        views: 2,
+        lensSwap: false,
+        format: 'tiff',
+      });
     await run(id);
     await run(sheet);
-    const [left] = await renderOutputs(id), [print] = await renderOutputs(sheet);
+    const [left] = await renderOutputs(id),
+      [print] = await renderOutputs(sheet);
     expect(await sharp(await bytesOf(left.mediaId, left.size)).metadata()).toMatchObject({ width: 300, height: 200 });
     // 30 mm at 600 dpi are 708.66 columns; as high as the frame's 3 : 2 asks, not the wider canvas's.
     expect(await sharp(await bytesOf(print.mediaId, print.size)).metadata()).toMatchObject({ width: 709, height: 473 });
@@ -106,8 +185,12 @@ describe('a render with plates', () => {
 });
 
 test('numbers that make no sheet are refused before anything is queued', async () => {
-  await expect(startRender(shot, { kind: 'sheet', widthMm: 30, lpi: 300, dpi: 400, views: 5, lensSwap: false, format: 'tiff' })).rejects.toThrow('only 1.33 columns under a lens');
-  await expect(startRender(shot, { kind: 'sheet', widthMm: 30, lpi: 60, dpi: 600, views: 60, lensSwap: false, format: 'tiff' })).rejects.toThrow('60 views cannot be told apart');
+  await expect(
+    startRender(shot, { kind: 'sheet', widthMm: 30, lpi: 300, dpi: 400, views: 5, lensSwap: false, format: 'tiff' }),
+  ).rejects.toThrow('only 1.33 columns under a lens');
+  await expect(
+    startRender(shot, { kind: 'sheet', widthMm: 30, lpi: 60, dpi: 600, views: 60, lensSwap: false, format: 'tiff' }),
+  ).rejects.toThrow('60 views cannot be told apart');
   await expect(startRender(shot, { kind: 'movie' })).rejects.toThrow();
 });
 
@@ -115,7 +198,14 @@ test('cut off in the middle, it goes on with what is missing and makes nothing t
   const id = await startRender(shot, { kind: 'views', views: 5, format: 'png', quality: 92 });
   await claim(id, 'first');
   let calls = 0;
-  await expect(runRender(await load(id), async (_p, step) => { if (step.startsWith('Rendering view 003')) { calls++; throw new Interrupted('killed'); } })).rejects.toThrow(Interrupted);
+  await expect(
+    runRender(await load(id), async (_p, step) => {
+      if (step.startsWith('Rendering view 003')) {
+        calls++;
+        throw new Interrupted('killed');
+      }
+    }),
+  ).rejects.toThrow(Interrupted);
   expect(calls).toBe(1);
   const before = await renderOutputs(id);
   expect(before.map((o) => o.name)).toEqual(['view_001.png', 'view_002.png']);

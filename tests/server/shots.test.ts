@@ -20,15 +20,35 @@ beforeAll(async () => {
   house = await houseOfTest();
   project = await createProject('Test');
   path = join(dir, 'picture.png');
-  await sharp({ create: { width: 700, height: 300, channels: 3, background: '#3a7' } }).png().toFile(path);
+  await sharp({ create: { width: 700, height: 300, channels: 3, background: '#3a7' } })
+    .png()
+    .toFile(path);
 });
-afterAll(async () => { await house.end(); });
+afterAll(async () => {
+  await house.end();
+});
 
-const stroke = (x: number, depth: number): DepthEdit => ({ kind: 'stroke', mode: 'set', depth, size: 40, hardness: 1, strength: 1, pressure: 'none', points: [{ x, y: 150, pressure: 1 }] });
+const stroke = (x: number, depth: number): DepthEdit => ({
+  kind: 'stroke',
+  mode: 'set',
+  depth,
+  size: 40,
+  hardness: 1,
+  strength: 1,
+  pressure: 'none',
+  points: [{ x, y: 150, pressure: 1 }],
+});
 const depthAt = async (id: string, x: number, y: number): Promise<number> => {
   const em = await database();
   const { document } = await shotState(id);
-  return (await readWindow(em, await loadRevision(em, document.depth.revision), { left: x, top: y, right: x + 1, bottom: y + 1 })).data[0];
+  return (
+    await readWindow(em, await loadRevision(em, document.depth.revision), {
+      left: x,
+      top: y,
+      right: x + 1,
+      bottom: y + 1,
+    })
+  ).data[0];
 };
 
 describe('rasters', () => {
@@ -39,12 +59,16 @@ describe('rasters', () => {
     const loaded = await loadRevision(em, revision.id);
     expect(Buffer.from((await readMap(em, loaded)).data.buffer).equals(Buffer.from(map.data.buffer))).toBe(true);
     const part = await readWindow(em, loaded, { left: 250, top: 240, right: 515, bottom: 270 });
-    for (let y = 0; y < 30; y++) expect([...part.data.slice(y * 265, y * 265 + 265)]).toEqual([...map.data.slice((y + 240) * 517 + 250, (y + 240) * 517 + 515)]);
+    for (let y = 0; y < 30; y++)
+      expect([...part.data.slice(y * 265, y * 265 + 265)]).toEqual([
+        ...map.data.slice((y + 240) * 517 + 250, (y + 240) * 517 + 515),
+      ]);
   });
 
   test('equal tiles are stored once, and a stroke stores only what it touches', async () => {
     const em = await database();
-    const count = async (): Promise<number> => Number((await em.execute<{ n: string }[]>('select count(*) as n from tile'))[0].n);
+    const count = async (): Promise<number> =>
+      Number((await em.execute<{ n: string }[]>('select count(*) as n from tile'))[0].n);
     const id = await bringIn(project, path, 'flat.png');
     const before = await count();
     const s = await shotState(id);
@@ -91,9 +115,15 @@ describe('history', () => {
   test('of two windows that change the same state at once, one is told and nothing is overwritten', async () => {
     const id = await bringIn(project, path, 'two.png');
     const { head } = await shotState(id);
-    const both = await Promise.allSettled([editDepth(id, head, stroke(200, 0.2)), editDepth(id, head, stroke(500, 0.8))]);
+    const both = await Promise.allSettled([
+      editDepth(id, head, stroke(200, 0.2)),
+      editDepth(id, head, stroke(500, 0.8)),
+    ]);
     expect(both.map((b) => b.status).sort()).toEqual(['fulfilled', 'rejected']);
-    expect((both.find((b) => b.status === 'rejected') as PromiseRejectedResult).reason).toMatchObject({ status: 409, code: 'moved-on' });
+    expect((both.find((b) => b.status === 'rejected') as PromiseRejectedResult).reason).toMatchObject({
+      status: 409,
+      code: 'moved-on',
+    });
     await expect(changeDocument(id, head, 'Late', { tearPx: 9 })).rejects.toMatchObject({ status: 409 });
     await expect(moveInHistory(id, head, 'undo')).rejects.toMatchObject({ status: 409 });
   });
@@ -108,20 +138,33 @@ describe('history', () => {
   test('a ramp over many tile rows is the same as in one piece', async () => {
     const id = await bringIn(project, path, 'ramp.png');
     const { head } = await shotState(id);
-    await editDepth(id, head, { kind: 'ramp', from: { x: 0, y: 0, depth: 0 }, to: { x: 0, y: 300, depth: 1 }, reach: 'everywhere', against: 'replace' });
-    for (const y of [0, 100, 255, 256, 299]) expect(await depthAt(id, 650, y)).toBe(Math.round(((y + 0.5) / 300) * 65535));
+    await editDepth(id, head, {
+      kind: 'ramp',
+      from: { x: 0, y: 0, depth: 0 },
+      to: { x: 0, y: 300, depth: 1 },
+      reach: 'everywhere',
+      against: 'replace',
+    });
+    for (const y of [0, 100, 255, 256, 299])
+      expect(await depthAt(id, 650, y)).toBe(Math.round(((y + 0.5) / 300) * 65535));
   });
 });
 
 describe('what comes in', () => {
   test('is kept byte for byte and streamed back in ranges', async () => {
     const id = await bringIn(project, join(ROOT, 'demo/orangery/centre.png'), 'centre.png');
-    const { document: { source } } = await shotState(id);
+    const {
+      document: { source },
+    } = await shotState(id);
     const { readFileSync } = await import('node:fs');
     const original = readFileSync(join(ROOT, 'demo/orangery/centre.png'));
     const info = await mediaInfo(source.mediaId);
     expect(info.size).toBe(original.length);
-    const read = async (from: number, to: number): Promise<Buffer> => { const parts: Buffer[] = []; for await (const p of readMedia(source.mediaId, from, to)) parts.push(p as Buffer); return Buffer.concat(parts); };
+    const read = async (from: number, to: number): Promise<Buffer> => {
+      const parts: Buffer[] = [];
+      for await (const p of readMedia(source.mediaId, from, to)) parts.push(p as Buffer);
+      return Buffer.concat(parts);
+    };
     expect((await read(0, info.size)).equals(original)).toBe(true);
     expect((await read(1_048_570, 1_048_590)).equals(original.subarray(1_048_570, 1_048_590))).toBe(true);
   });
@@ -138,7 +181,10 @@ describe('what comes in', () => {
 
   test('the demo is hung only in an empty house, with its exact depth', async () => {
     expect(await seedDemo(ROOT)).toBe(false);
-    const map = await readDepthFile(join(ROOT, 'demo/orangery/depth16.png'), 'depth16.png', { whiteIsNear: true, smooth: false });
+    const map = await readDepthFile(join(ROOT, 'demo/orangery/depth16.png'), 'depth16.png', {
+      whiteIsNear: true,
+      smooth: false,
+    });
     expect([map.width, map.height]).toEqual([1600, 1000]);
   });
 });

@@ -6,12 +6,19 @@ import { ROOT, scratch } from '../support/cli';
 
 // bin/start itself, in a folder of its own beside the house of the tests.
 
-const data = join(scratch(), 'house'), address = join(data, 'address');
+const data = join(scratch(), 'house'),
+  address = join(data, 'address');
 
 function start(port: number): { process: ChildProcess; said(): string } {
   let text = '';
-  const child = spawn('bash', ['bin/start', '--port', String(port)], { cwd: ROOT, env: { ...process.env, CORK_DATA: data, CORK_DATABASE_URL: '' }, stdio: ['ignore', 'pipe', 'pipe'] });
-  const hear = (d: Buffer): void => { text += d.toString(); };
+  const child = spawn('bash', ['bin/start', '--port', String(port)], {
+    cwd: ROOT,
+    env: { ...process.env, CORK_DATA: data, CORK_DATABASE_URL: '' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  const hear = (d: Buffer): void => {
+    text += d.toString();
+  };
   child.stdout.on('data', hear);
   child.stderr.on('data', hear);
   return { process: child, said: () => text };
@@ -26,11 +33,20 @@ async function until(what: () => boolean, seconds: number): Promise<boolean> {
 }
 
 /** Everything that a start has left running, by the mark in its environment. */
-const running = (): number => readdirSync('/proc').filter((p) => /^\d+$/.test(p)).filter((p) => {
-  try { return readFileSync(`/proc/${p}/environ`, 'utf8').split('\0').includes(`CORK_RUN=${data}`); } catch { return false; }
-}).length;
+const running = (): number =>
+  readdirSync('/proc')
+    .filter((p) => /^\d+$/.test(p))
+    .filter((p) => {
+      try {
+        return readFileSync(`/proc/${p}/environ`, 'utf8').split('\0').includes(`CORK_RUN=${data}`);
+      } catch {
+        return false;
+      }
+    }).length;
 
-afterAll(() => { rmSync(data, { recursive: true, force: true }); });
+afterAll(() => {
+  rmSync(data, { recursive: true, force: true });
+});
 
 test('a start that was killed is repaired by the next one, which keeps the data; a second start at once is refused; Ctrl-C ends everything', async () => {
   const first = start(4471);

@@ -10,7 +10,10 @@ import { Client } from 'pg';
  */
 export async function houseOfTest(): Promise<{ end(): Promise<void> }> {
   const server = process.env.CORK_TEST_DATABASE_URL;
-  if (!server) throw new Error('CORK_TEST_DATABASE_URL is not set: run these tests through bin/test, which starts a PostgreSQL for them.');
+  if (!server)
+    throw new Error(
+      'CORK_TEST_DATABASE_URL is not set: run these tests through bin/test, which starts a PostgreSQL for them.',
+    );
   const name = `cork_${randomUUID().replaceAll('-', '')}`;
   const admin = new Client({ connectionString: server });
   await admin.connect();

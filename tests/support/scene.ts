@@ -19,38 +19,62 @@ export interface Scene {
   readonly project: string;
   readonly dir: string;
   /** A shot whose colours and, where given, depths (0 to 65535) are functions of x and y. */
-  shot(name: string, width: number, height: number, colour: (x: number, y: number) => readonly number[], depth?: (x: number, y: number) => number): Promise<string>;
+  shot(
+    name: string,
+    width: number,
+    height: number,
+    colour: (x: number, y: number) => readonly number[],
+    depth?: (x: number, y: number) => number,
+  ): Promise<string>;
   /** A file of one colour. */
   file(name: string, width: number, height: number, background: string): Promise<string>;
 }
 
 /** Sets up what the tests of one file need, and takes it away after them. @param end what else must end before the database is gone */
 export function scene(project: string, end?: () => Promise<void>): Scene {
-  let house: Awaited<ReturnType<typeof houseOfTest>>, id = '';
+  let house: Awaited<ReturnType<typeof houseOfTest>>,
+    id = '';
   const dir = scratch();
   beforeAll(async () => {
     house = await houseOfTest();
     id = await createProject(project);
     // The threads' code is a bundle; bin/test has just made it with the house that it tests.
-    if (!process.env.CORK_TEST_ADDRESS) execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
+    if (!process.env.CORK_TEST_ADDRESS)
+      execFileSync(process.execPath, ['scripts/build.mjs', '--bundles'], { cwd: ROOT });
   });
   afterAll(async () => {
     await end?.();
     await house.end();
   });
   return {
-    get project() { return id; },
+    get project() {
+      return id;
+    },
     dir,
     shot: async (name, width, height, colour, depth) => {
       const path = join(dir, `${name}.png`);
-      await sharp(Buffer.from(Array.from({ length: width * height }, (_, i) => colour(i % width, Math.floor(i / width))).flat()), { raw: { width, height, channels: 3 } }).png().toFile(path);
+      await sharp(
+        Buffer.from(Array.from({ length: width * height }, (_, i) => colour(i % width, Math.floor(i / width))).flat()),
+        { raw: { width, height, channels: 3 } },
+      )
+        .png()
+        .toFile(path);
       const shot = await bringIn(id, path, `${name}.png`);
-      if (depth) await replaceDepth(shot, await headOf(shot), 'Depth', { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => Math.round(depth(i % width, Math.floor(i / width)))) });
+      if (depth)
+        await replaceDepth(shot, await headOf(shot), 'Depth', {
+          width,
+          height,
+          data: Uint16Array.from({ length: width * height }, (_, i) =>
+            Math.round(depth(i % width, Math.floor(i / width))),
+          ),
+        });
       return shot;
     },
     file: async (name, width, height, background) => {
       const path = join(dir, name);
-      await sharp({ create: { width, height, channels: 4, background } }).png().toFile(path);
+      await sharp({ create: { width, height, channels: 4, background } })
+        .png()
+        .toFile(path);
       return path;
     },
   };
@@ -59,20 +83,44 @@ export function scene(project: string, end?: () => Promise<void>): Scene {
 export const headOf = async (shot: string): Promise<number> => (await shotState(shot)).head;
 
 /** A choice of one rectangle. */
-export const boxChoice = (left: number, top: number, right: number, bottom: number): Choice => ({ ingredients: [{ kind: 'outline', way: 'add', points: [{ x: left, y: top }, { x: right, y: top }, { x: right, y: bottom }, { x: left, y: bottom }] }], edge: PLAIN_EDGE });
+export const boxChoice = (left: number, top: number, right: number, bottom: number): Choice => ({
+  ingredients: [
+    {
+      kind: 'outline',
+      way: 'add',
+      points: [
+        { x: left, y: top },
+        { x: right, y: top },
+        { x: right, y: bottom },
+        { x: left, y: bottom },
+      ],
+    },
+  ],
+  edge: PLAIN_EDGE,
+});
 
-export const sourcePicture = async (s: Pick<ShotState, 'document'>): Promise<Picture> => readRaster(await sourceRaster(s.document.source), s.document.source.bits);
+export const sourcePicture = async (s: Pick<ShotState, 'document'>): Promise<Picture> =>
+  readRaster(await sourceRaster(s.document.source), s.document.source.bits);
 
 /** A shot as it is laid out for rendering. */
-export const laidOut = async (s: Pick<ShotState, 'document'>): Promise<ShotRasters<Picture>> => shotRasters(s.document, await sourcePicture(s));
+export const laidOut = async (s: Pick<ShotState, 'document'>): Promise<ShotRasters<Picture>> =>
+  shotRasters(s.document, await sourcePicture(s));
 
 /** Red, green, blue of one pixel, or with alpha. */
-export const pixel = ({ width, data }: Picture, x: number, y: number, channels = 3): number[] => [...data.slice((y * width + x) * 4, (y * width + x) * 4 + channels)];
+export const pixel = ({ width, data }: Picture, x: number, y: number, channels = 3): number[] => [
+  ...data.slice((y * width + x) * 4, (y * width + x) * 4 + channels),
+];
 
 /** Runs one migration's statements again, as on a database of before. */
-export async function migrateAgain(Again: new (...args: ConstructorParameters<typeof Migration>) => Migration): Promise<void> {
-  const em = await database(), migration = new Again(em.getDriver(), em.config), statements: string[] = [];
-  migration.addSql = (sql) => { statements.push(sql as string); };
+export async function migrateAgain(
+  Again: new (...args: ConstructorParameters<typeof Migration>) => Migration,
+): Promise<void> {
+  const em = await database(),
+    migration = new Again(em.getDriver(), em.config),
+    statements: string[] = [];
+  migration.addSql = (sql) => {
+    statements.push(sql as string);
+  };
   await migration.up();
   for (const sql of statements) await em.execute(sql);
 }

@@ -9,32 +9,117 @@ import { Choice as Words } from '../../parts/Choice';
 import { useRoom, useRoomStore } from '../../room/context';
 
 const SPECK_PX = 60;
-const WORDS: Record<Ground, string> = { black: 'Black', white: 'White', grey: 'Grey', checks: 'Checks', matte: 'Matte', colour: 'Colour', behind: 'Behind' };
+const WORDS: Record<Ground, string> = {
+  black: 'Black',
+  white: 'White',
+  grey: 'Grey',
+  checks: 'Checks',
+  matte: 'Matte',
+  colour: 'Colour',
+  behind: 'Behind',
+};
 
 /** The cut alone on other grounds, and what is counted in it. */
 export function Check() {
   const store = useRoomStore();
-  const check = useRoom((s) => s.check), inspectCut = useRoom((s) => s.inspectCut), solving = useRoom((s) => s.solving);
-  const choice = useRoom((s) => s.choice), active = useRoom((s) => s.active), plates = useRoom((s) => s.document.plates), width = useRoom((s) => s.document.source.width);
+  const check = useRoom((s) => s.check),
+    inspectCut = useRoom((s) => s.inspectCut),
+    solving = useRoom((s) => s.solving);
+  const choice = useRoom((s) => s.choice),
+    active = useRoom((s) => s.active),
+    plates = useRoom((s) => s.document.plates),
+    width = useRoom((s) => s.document.source.width);
   const [found, setFound] = useState<Found | undefined>();
   useEffect(() => {
     let gone = false;
-    const timer = setTimeout(() => { void inspectCut?.(SPECK_PX).then((n) => { if (!gone) setFound(n); }); }, 250);
-    return () => { gone = true; clearTimeout(timer); };
+    const timer = setTimeout(() => {
+      void inspectCut?.(SPECK_PX).then((n) => {
+        if (!gone) setFound(n);
+      });
+    }, 250);
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
   }, [inspectCut, choice, active, plates, solving]);
-  const set = (part: Partial<CheckSettings>): void => { store.getState().set({ check: { ...check, ...part } }); };
-  if (choice.ingredients.length === 0 && !plates.some((p) => p.id === active && p.matte !== null)) return <p className="ct-hint">Choose something, or click a plate’s card: it is shown here alone.</p>;
+  const set = (part: Partial<CheckSettings>): void => {
+    store.getState().set({ check: { ...check, ...part } });
+  };
+  if (choice.ingredients.length === 0 && !plates.some((p) => p.id === active && p.matte !== null))
+    return <p className="ct-hint">Choose something, or click a plate’s card: it is shown here alone.</p>;
   return (
     <>
-      <p className="ct-hint">Stray pixels hide on the wrong ground: look at the cut on each. Edge colours are cleaned, as in the views.</p>
-      <Words<Ground> label="On" value={check.ground} onChange={(ground) => { set({ ground }); }} options={GROUNDS.map((value) => ({ value, label: WORDS[value] }))} />
-      {check.ground === 'colour' && <label className="ct-switch-row"><ColorPicker size="small" disabledAlpha value={check.colour} onChange={(c) => { set({ colour: c.toHexString().slice(0, 7) }); }} /> The ground’s colour</label>}
-      {check.ground === 'behind' && <Bead label="What lies behind, shifted by" unit="px" value={check.shiftPx} min={-Math.round(width / 12)} max={Math.round(width / 12)} step={1} onTry={(shiftPx) => { set({ shiftPx }); }} />}
-      <label className="ct-switch-row"><Switch checked={check.rim} onChange={(rim) => { set({ rim }); }} aria-label="Mark rims of the old background" /> Mark rims of the old background</label>
+      <p className="ct-hint">
+        Stray pixels hide on the wrong ground: look at the cut on each. Edge colours are cleaned, as in the views.
+      </p>
+      <Words<Ground>
+        label="On"
+        value={check.ground}
+        onChange={(ground) => {
+          set({ ground });
+        }}
+        options={GROUNDS.map((value) => ({ value, label: WORDS[value] }))}
+      />
+      {check.ground === 'colour' && (
+        <label className="ct-switch-row">
+          <ColorPicker
+            size="small"
+            disabledAlpha
+            value={check.colour}
+            onChange={(c) => {
+              set({ colour: c.toHexString().slice(0, 7) });
+            }}
+          />{' '}
+          The ground’s colour
+        </label>
+      )}
+      {check.ground === 'behind' && (
+        <Bead
+          label="What lies behind, shifted by"
+          unit="px"
+          value={check.shiftPx}
+          min={-Math.round(width / 12)}
+          max={Math.round(width / 12)}
+          step={1}
+          onTry={(shiftPx) => {
+            set({ shiftPx });
+          }}
+        />
+      )}
+      <label className="ct-switch-row">
+        <Switch
+          checked={check.rim}
+          onChange={(rim) => {
+            set({ rim });
+          }}
+          aria-label="Mark rims of the old background"
+        />{' '}
+        Mark rims of the old background
+      </label>
       {found && (
         <>
-          <p className={found.specks > 0 ? 'ct-hint ct-warn' : 'ct-hint'}>{found.specks > 0 ? <><b>{figure(found.specks)} {found.specks === 1 ? 'speck' : 'specks'}</b> smaller than {SPECK_PX} px. Drop them under Edge.</> : <>No specks smaller than {SPECK_PX} px.</>}</p>
-          <p className={found.rim > 0.02 * found.edge ? 'ct-hint ct-warn' : 'ct-hint'}>{found.rim > 0.02 * found.edge ? <><b>{figure(Math.round((100 * found.rim) / found.edge))} % of the edge</b> shows the old background. Push the edge in, or solve it, under Edge.</> : 'The edge shows nothing of the old background.'}</p>
+          <p className={found.specks > 0 ? 'ct-hint ct-warn' : 'ct-hint'}>
+            {found.specks > 0 ? (
+              <>
+                <b>
+                  {figure(found.specks)} {found.specks === 1 ? 'speck' : 'specks'}
+                </b>{' '}
+                smaller than {SPECK_PX} px. Drop them under Edge.
+              </>
+            ) : (
+              <>No specks smaller than {SPECK_PX} px.</>
+            )}
+          </p>
+          <p className={found.rim > 0.02 * found.edge ? 'ct-hint ct-warn' : 'ct-hint'}>
+            {found.rim > 0.02 * found.edge ? (
+              <>
+                <b>{figure(Math.round((100 * found.rim) / found.edge))} % of the edge</b> shows the old background. Push
+                the edge in, or solve it, under Edge.
+              </>
+            ) : (
+              'The edge shows nothing of the old background.'
+            )}
+          </p>
         </>
       )}
     </>

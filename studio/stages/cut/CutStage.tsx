@@ -26,7 +26,10 @@ const WAYS = [
 export function CutStage() {
   return (
     <>
-      <div className="ct-stage-head"><h1>Cut</h1><p>What the eye could look behind becomes a plate. Nearest thing first.</p></div>
+      <div className="ct-stage-head">
+        <h1>Cut</h1>
+        <p>What the eye could look behind becomes a plate. Nearest thing first.</p>
+      </div>
       <Taking />
       <Ways stage="cut" ways={WAYS} compact />
     </>

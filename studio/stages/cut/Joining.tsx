@@ -11,5 +11,14 @@ export const JOINING = (['add', 'take', 'intersect'] as const).map((value) => ({
 export function Joining() {
   const store = useRoomStore();
   const joining = useRoom((s) => s.joining);
-  return <Words<WayToCombine> label="Joins the choice" value={joining} onChange={(v) => { store.getState().set({ joining: v }); }} options={JOINING} />;
+  return (
+    <Words<WayToCombine>
+      label="Joins the choice"
+      value={joining}
+      onChange={(v) => {
+        store.getState().set({ joining: v });
+      }}
+      options={JOINING}
+    />
+  );
 }

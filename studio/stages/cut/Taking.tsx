@@ -10,40 +10,125 @@ import { useRoom, useRoomStore } from '../../room/context';
 import { Underway } from '../../parts/Underway';
 import { JOINING, JOINING_WORDS } from './Joining';
 
-const KINDS: Record<Ingredient['kind'], string> = { outline: 'outline', curve: 'curve', trace: 'edge trace', flood: 'flood', slice: 'depth slice', region: 'region paint', pieces: 'pieces' };
+const KINDS: Record<Ingredient['kind'], string> = {
+  outline: 'outline',
+  curve: 'curve',
+  trace: 'edge trace',
+  flood: 'flood',
+  slice: 'depth slice',
+  region: 'region paint',
+  pieces: 'pieces',
+};
 
 /** What is chosen so far, and cutting it. */
 export function Taking() {
   const store = useRoomStore();
-  const choice = useRoom((s) => s.choice), working = useRoom((s) => s.working), storing = useRoom((s) => s.storing);
+  const choice = useRoom((s) => s.choice),
+    working = useRoom((s) => s.working),
+    storing = useRoom((s) => s.storing);
   const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active));
-  const count = useRoom((s) => s.document.plates.length), spare = useRoom((s) => s.spare);
+  const count = useRoom((s) => s.document.plates.length),
+    spare = useRoom((s) => s.spare);
   const [name, setName] = useState('');
   const planned = active?.piece ? undefined : active;
   const called = planned?.name ?? (name.trim() || `Plate ${count + 1}`);
   if (choice.ingredients.length === 0) {
     return (
       <div className="ct-taking">
-        <p className="ct-hint">Nothing is chosen yet. {!planned ? 'Open a way of choosing below.' : planned.matte ? <>A choice now cuts <b>{planned.name}</b> anew; for a new plate click the back plate’s card first.</> : <>The choice goes into <b>{planned.name}</b>.</>}</p>
+        <p className="ct-hint">
+          Nothing is chosen yet.{' '}
+          {!planned ? (
+            'Open a way of choosing below.'
+          ) : planned.matte ? (
+            <>
+              A choice now cuts <b>{planned.name}</b> anew; for a new plate click the back plate’s card first.
+            </>
+          ) : (
+            <>
+              The choice goes into <b>{planned.name}</b>.
+            </>
+          )}
+        </p>
       </div>
     );
   }
-  const busy = working !== undefined, splits = active !== undefined && active.matte !== null && !active.locked;
+  const busy = working !== undefined,
+    splits = active !== undefined && active.matte !== null && !active.locked;
   return (
     <section className="ct-taking" aria-label="The choice">
-      <ul className="ct-ingredients" aria-label="Ingredients of the choice">{choice.ingredients.slice(-4).map((one, k, shown) => <Row key={k} one={one} n={choice.ingredients.length - shown.length + k} />)}</ul>
-      {choice.ingredients.length > 4 && <p className="ct-hint">and {figure(choice.ingredients.length - 4)} before these</p>}
-      {!planned && <Input value={name} maxLength={60} placeholder={called} aria-label="Name of the plate" onChange={(e) => { setName(e.target.value); }} />}
-      {count > 0 && <label className="ct-switch-row"><Switch size="small" checked={spare} onChange={(v) => { store.getState().set({ spare: v }); }} aria-label="Leave to other plates what they hold" /> Leave to others what they hold</label>}
-      {planned?.locked && <p className="ct-hint ct-warn"><b>{planned.name} is locked.</b> Unlock it on its card to cut it anew.</p>}
+      <ul className="ct-ingredients" aria-label="Ingredients of the choice">
+        {choice.ingredients.slice(-4).map((one, k, shown) => (
+          <Row key={k} one={one} n={choice.ingredients.length - shown.length + k} />
+        ))}
+      </ul>
+      {choice.ingredients.length > 4 && (
+        <p className="ct-hint">and {figure(choice.ingredients.length - 4)} before these</p>
+      )}
+      {!planned && (
+        <Input
+          value={name}
+          maxLength={60}
+          placeholder={called}
+          aria-label="Name of the plate"
+          onChange={(e) => {
+            setName(e.target.value);
+          }}
+        />
+      )}
+      {count > 0 && (
+        <label className="ct-switch-row">
+          <Switch
+            size="small"
+            checked={spare}
+            onChange={(v) => {
+              store.getState().set({ spare: v });
+            }}
+            aria-label="Leave to other plates what they hold"
+          />{' '}
+          Leave to others what they hold
+        </label>
+      )}
+      {planned?.locked && (
+        <p className="ct-hint ct-warn">
+          <b>{planned.name} is locked.</b> Unlock it on its card to cut it anew.
+        </p>
+      )}
       {busy ? (
         <Underway of="cut" />
       ) : (
         <>
-          <Button type="primary" block disabled={storing !== 'stored' || planned?.locked} onClick={() => { store.getState().cut(planned?.id ?? null, called); setName(''); }}>{planned?.matte ? `Cut ${called} anew` : `Cut ${called}`}</Button>
+          <Button
+            type="primary"
+            block
+            disabled={storing !== 'stored' || planned?.locked}
+            onClick={() => {
+              store.getState().cut(planned?.id ?? null, called);
+              setName('');
+            }}
+          >
+            {planned?.matte ? `Cut ${called} anew` : `Cut ${called}`}
+          </Button>
           <div className="ct-taking-acts">
-            {splits && <Button size="small" disabled={storing !== 'stored'} onClick={() => { store.getState().split(active.id, name.trim() || `Part of ${active.name}`.slice(0, 60)); setName(''); }}>Split it off {active.name}</Button>}
-            <Button size="small" onClick={() => { store.getState().set({ choice: { ingredients: [], edge: PLAIN_EDGE }, editing: undefined }); }}>Drop all</Button>
+            {splits && (
+              <Button
+                size="small"
+                disabled={storing !== 'stored'}
+                onClick={() => {
+                  store.getState().split(active.id, name.trim() || `Part of ${active.name}`.slice(0, 60));
+                  setName('');
+                }}
+              >
+                Split it off {active.name}
+              </Button>
+            )}
+            <Button
+              size="small"
+              onClick={() => {
+                store.getState().set({ choice: { ingredients: [], edge: PLAIN_EDGE }, editing: undefined });
+              }}
+            >
+              Drop all
+            </Button>
           </div>
         </>
       )}
@@ -55,18 +140,61 @@ export function Taking() {
 function Row({ one, n }: { one: Ingredient; n: number }) {
   const store = useRoomStore();
   const edited = useRoom((s) => (s.editing ?? s.choice.ingredients.length - 1) === n);
-  const next = (way: WayToCombine): WayToCombine => JOINING[(JOINING.findIndex((j) => j.value === way) + 1) % JOINING.length].value;
+  const next = (way: WayToCombine): WayToCombine =>
+    JOINING[(JOINING.findIndex((j) => j.value === way) + 1) % JOINING.length].value;
   return (
     <li className={edited ? 'on' : ''}>
-      <button type="button" className="ct-ingredient" aria-pressed={edited} onClick={() => { edit(store.getState(), one, n); }}>{KINDS[one.kind]}</button>
-      <button type="button" className="ct-ingredient-way" title="Joins another way" aria-label={`${KINDS[one.kind]} joins by ${JOINING_WORDS[one.way]}; change`} onClick={() => { store.getState().changeIngredient(n, { ...one, way: next(one.way) }); }}>{JOINING_WORDS[one.way]}</button>
-      <button type="button" aria-label={`Drop ${KINDS[one.kind]} ${n + 1}`} title="Drop it" onClick={() => { store.getState().dropIngredient(n); }}><CloseOutlined aria-hidden /></button>
+      <button
+        type="button"
+        className="ct-ingredient"
+        aria-pressed={edited}
+        onClick={() => {
+          edit(store.getState(), one, n);
+        }}
+      >
+        {KINDS[one.kind]}
+      </button>
+      <button
+        type="button"
+        className="ct-ingredient-way"
+        title="Joins another way"
+        aria-label={`${KINDS[one.kind]} joins by ${JOINING_WORDS[one.way]}; change`}
+        onClick={() => {
+          store.getState().changeIngredient(n, { ...one, way: next(one.way) });
+        }}
+      >
+        {JOINING_WORDS[one.way]}
+      </button>
+      <button
+        type="button"
+        aria-label={`Drop ${KINDS[one.kind]} ${n + 1}`}
+        title="Drop it"
+        onClick={() => {
+          store.getState().dropIngredient(n);
+        }}
+      >
+        <CloseOutlined aria-hidden />
+      </button>
     </li>
   );
 }
 
-const WAY_OF: Record<Ingredient['kind'], string> = { outline: 'outline', curve: 'outline', trace: 'trace', flood: 'flood', slice: 'slice', region: 'region', pieces: 'pieces' };
+const WAY_OF: Record<Ingredient['kind'], string> = {
+  outline: 'outline',
+  curve: 'outline',
+  trace: 'trace',
+  flood: 'flood',
+  slice: 'slice',
+  region: 'region',
+  pieces: 'pieces',
+};
 
 function edit(s: ReturnType<ReturnType<typeof useRoomStore>['getState']>, one: Ingredient, n: number): void {
-  s.set({ editing: n, opened: { ...s.opened, cut: WAY_OF[one.kind] }, ...(one.kind === 'flood' ? { flood: { tolerance: one.tolerance, reach: one.reach, connected: one.connected } } : {}) });
+  s.set({
+    editing: n,
+    opened: { ...s.opened, cut: WAY_OF[one.kind] },
+    ...(one.kind === 'flood'
+      ? { flood: { tolerance: one.tolerance, reach: one.reach, connected: one.connected } }
+      : {}),
+  });
 }

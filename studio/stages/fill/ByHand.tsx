@@ -8,17 +8,57 @@ import type { Hand } from '../../room/values';
 
 function useHand(): { hand: Hand; set(part: Partial<Hand>): void; width: number } {
   const store = useRoomStore();
-  const hand = useRoom((s) => s.hand), width = useRoom((s) => s.document.source.width);
-  return { hand, width, set: (part) => { store.getState().set({ hand: { ...store.getState().hand, ...part } }); } };
+  const hand = useRoom((s) => s.hand),
+    width = useRoom((s) => s.document.source.width);
+  return {
+    hand,
+    width,
+    set: (part) => {
+      store.getState().set({ hand: { ...store.getState().hand, ...part } });
+    },
+  };
 }
 
 function Brush({ strength = true }: { strength?: boolean }) {
   const { hand, set, width } = useHand();
   return (
     <>
-      <Bead label="Size" unit="px" value={hand.size} min={1} max={Math.max(20, Math.round(width / 4))} step={1} logarithmic onTry={(size) => { set({ size: Math.max(1, size) }); }} />
-      <Bead label="Hardness" unit="%" value={hand.hardness * 100} min={0} max={100} step={1} onTry={(v) => { set({ hardness: v / 100 }); }} />
-      {strength && <Bead label="Strength" unit="%" value={hand.strength * 100} min={1} max={100} step={1} onTry={(v) => { set({ strength: v / 100 }); }} />}
+      <Bead
+        label="Size"
+        unit="px"
+        value={hand.size}
+        min={1}
+        max={Math.max(20, Math.round(width / 4))}
+        step={1}
+        logarithmic
+        onTry={(size) => {
+          set({ size: Math.max(1, size) });
+        }}
+      />
+      <Bead
+        label="Hardness"
+        unit="%"
+        value={hand.hardness * 100}
+        min={0}
+        max={100}
+        step={1}
+        onTry={(v) => {
+          set({ hardness: v / 100 });
+        }}
+      />
+      {strength && (
+        <Bead
+          label="Strength"
+          unit="%"
+          value={hand.strength * 100}
+          min={1}
+          max={100}
+          step={1}
+          onTry={(v) => {
+            set({ strength: v / 100 });
+          }}
+        />
+      )}
     </>
   );
 }
@@ -29,9 +69,36 @@ function Beyond() {
   const [asking, setAsking] = useState(false);
   return (
     <>
-      <label className="ct-switch-row"><Switch checked={hand.beyond} aria-label="Also on the picture itself" onChange={(on) => { if (on) setAsking(true); else set({ beyond: false }); }} /> Also on the picture itself</label>
-      <Modal title="Paint on the picture itself?" open={asking} okText="Paint on it" cancelText="Only what is hidden" width={380} onCancel={() => { setAsking(false); }} onOk={() => { setAsking(false); set({ beyond: true }); }} destroyOnHidden>
-        <p className="ct-hint">Strokes then land outside what nearer plates hide too, so that the source’s own view changes. The source file stays as it is, and undo takes every stroke back.</p>
+      <label className="ct-switch-row">
+        <Switch
+          checked={hand.beyond}
+          aria-label="Also on the picture itself"
+          onChange={(on) => {
+            if (on) setAsking(true);
+            else set({ beyond: false });
+          }}
+        />{' '}
+        Also on the picture itself
+      </label>
+      <Modal
+        title="Paint on the picture itself?"
+        open={asking}
+        okText="Paint on it"
+        cancelText="Only what is hidden"
+        width={380}
+        onCancel={() => {
+          setAsking(false);
+        }}
+        onOk={() => {
+          setAsking(false);
+          set({ beyond: true });
+        }}
+        destroyOnHidden
+      >
+        <p className="ct-hint">
+          Strokes then land outside what nearer plates hide too, so that the source’s own view changes. The source file
+          stays as it is, and undo takes every stroke back.
+        </p>
       </Modal>
     </>
   );
@@ -42,15 +109,83 @@ function Clone() {
   const near = hand.sources.some((s) => Math.hypot(s.dx, s.dy) < 2 * hand.size);
   return (
     <>
-      <p className="ct-hint">{hand.picked.length === 0 ? <b>Alt and a click picks where to copy from; more clicks with Alt and Shift add sources in turn.</b> : `${hand.picked.length} ${hand.picked.length === 1 ? 'source' : 'sources in turn'}. Alt and a click picks anew.`}</p>
-      {near && <p className="ct-hint ct-warn"><b>The source is near:</b> its pattern will repeat. Pick it from afar, or add jitter.</p>}
+      <p className="ct-hint">
+        {hand.picked.length === 0 ? (
+          <b>Alt and a click picks where to copy from; more clicks with Alt and Shift add sources in turn.</b>
+        ) : (
+          `${hand.picked.length} ${hand.picked.length === 1 ? 'source' : 'sources in turn'}. Alt and a click picks anew.`
+        )}
+      </p>
+      {near && (
+        <p className="ct-hint ct-warn">
+          <b>The source is near:</b> its pattern will repeat. Pick it from afar, or add jitter.
+        </p>
+      )}
       <Brush />
-      <label className="ct-switch-row"><Switch checked={hand.follows} onChange={(follows) => { set({ follows, sources: [] }); }} aria-label="Source follows the brush" /> Source follows from stroke to stroke</label>
-      <Bead label="Jitter of the source" unit="px" value={hand.jitter} min={0} max={Math.round(width / 20)} step={1} onTry={(jitter) => { set({ jitter }); }} />
-      <Bead label="Scale" unit="%" value={hand.scale * 100} min={25} max={400} step={1} logarithmic onTry={(v) => { set({ scale: Math.min(10, Math.max(0.1, v / 100)) }); }} />
-      <Bead label="Turn" unit="°" value={hand.turn} min={-180} max={180} step={1} onTry={(turn) => { set({ turn }); }} />
-      <label className="ct-switch-row"><Switch checked={hand.flip} onChange={(flip) => { set({ flip }); }} aria-label="Flip" /> Flip</label>
-      <label className="ct-switch-row"><Switch checked={hand.seamless} onChange={(seamless) => { set({ seamless }); }} aria-label="Seamless" /> Seamless: match where it lands</label>
+      <label className="ct-switch-row">
+        <Switch
+          checked={hand.follows}
+          onChange={(follows) => {
+            set({ follows, sources: [] });
+          }}
+          aria-label="Source follows the brush"
+        />{' '}
+        Source follows from stroke to stroke
+      </label>
+      <Bead
+        label="Jitter of the source"
+        unit="px"
+        value={hand.jitter}
+        min={0}
+        max={Math.round(width / 20)}
+        step={1}
+        onTry={(jitter) => {
+          set({ jitter });
+        }}
+      />
+      <Bead
+        label="Scale"
+        unit="%"
+        value={hand.scale * 100}
+        min={25}
+        max={400}
+        step={1}
+        logarithmic
+        onTry={(v) => {
+          set({ scale: Math.min(10, Math.max(0.1, v / 100)) });
+        }}
+      />
+      <Bead
+        label="Turn"
+        unit="°"
+        value={hand.turn}
+        min={-180}
+        max={180}
+        step={1}
+        onTry={(turn) => {
+          set({ turn });
+        }}
+      />
+      <label className="ct-switch-row">
+        <Switch
+          checked={hand.flip}
+          onChange={(flip) => {
+            set({ flip });
+          }}
+          aria-label="Flip"
+        />{' '}
+        Flip
+      </label>
+      <label className="ct-switch-row">
+        <Switch
+          checked={hand.seamless}
+          onChange={(seamless) => {
+            set({ seamless });
+          }}
+          aria-label="Seamless"
+        />{' '}
+        Seamless: match where it lands
+      </label>
       <Beyond />
     </>
   );
@@ -60,9 +195,32 @@ function Copy() {
   const { hand, set } = useHand();
   return (
     <>
-      <p className="ct-hint">Draw around a good piece. Then drag it to where it belongs, its corners for scale, turn and perspective. Enter or a double click lays it down.</p>
-      <Bead label="Soft edge" unit="px" value={hand.soft} min={0} max={60} step={0.5} decimals={1} onTry={(soft) => { set({ soft }); }} />
-      <label className="ct-switch-row"><Switch checked={hand.seamless} onChange={(seamless) => { set({ seamless }); }} aria-label="Seamless" /> Seamless: match where it lands</label>
+      <p className="ct-hint">
+        Draw around a good piece. Then drag it to where it belongs, its corners for scale, turn and perspective. Enter
+        or a double click lays it down.
+      </p>
+      <Bead
+        label="Soft edge"
+        unit="px"
+        value={hand.soft}
+        min={0}
+        max={60}
+        step={0.5}
+        decimals={1}
+        onTry={(soft) => {
+          set({ soft });
+        }}
+      />
+      <label className="ct-switch-row">
+        <Switch
+          checked={hand.seamless}
+          onChange={(seamless) => {
+            set({ seamless });
+          }}
+          aria-label="Seamless"
+        />{' '}
+        Seamless: match where it lands
+      </label>
       <Beyond />
     </>
   );
@@ -72,8 +230,21 @@ function Line() {
   const { hand, set, width } = useHand();
   return (
     <>
-      <p className="ct-hint">Drag from where a bar or an edge is known to where it goes on, straight across the hole.</p>
-      <Bead label="Width" unit="px" value={hand.lineWidth} min={2} max={Math.max(20, Math.round(width / 5))} step={1} logarithmic onTry={(v) => { set({ lineWidth: Math.max(2, v) }); }} />
+      <p className="ct-hint">
+        Drag from where a bar or an edge is known to where it goes on, straight across the hole.
+      </p>
+      <Bead
+        label="Width"
+        unit="px"
+        value={hand.lineWidth}
+        min={2}
+        max={Math.max(20, Math.round(width / 5))}
+        step={1}
+        logarithmic
+        onTry={(v) => {
+          set({ lineWidth: Math.max(2, v) });
+        }}
+      />
       <Beyond />
     </>
   );
@@ -81,12 +252,27 @@ function Line() {
 
 function Erase() {
   const store = useRoomStore();
-  const active = useRoom((s) => s.active), fill = useRoom((s) => (s.active === null ? s.document.fill : s.document.plates.find((p) => p.id === s.active)?.fill ?? null));
+  const active = useRoom((s) => s.active),
+    fill = useRoom((s) =>
+      s.active === null ? s.document.fill : (s.document.plates.find((p) => p.id === s.active)?.fill ?? null),
+    );
   return (
     <>
-      <p className="ct-hint">{fill === null ? 'Nothing is filled here yet.' : 'Strokes take filling back; what lies behind is then smooth again.'}</p>
+      <p className="ct-hint">
+        {fill === null
+          ? 'Nothing is filled here yet.'
+          : 'Strokes take filling back; what lies behind is then smooth again.'}
+      </p>
       <Brush />
-      <Button block disabled={fill === null} onClick={() => { store.getState().fillBy('Throw the fill away', { action: 'clear', plate: active }); }}>Throw this fill away</Button>
+      <Button
+        block
+        disabled={fill === null}
+        onClick={() => {
+          store.getState().fillBy('Throw the fill away', { action: 'clear', plate: active });
+        }}
+      >
+        Throw this fill away
+      </Button>
     </>
   );
 }

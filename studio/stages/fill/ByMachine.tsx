@@ -13,15 +13,34 @@ type Side = 'everywhere' | 'left' | 'right' | 'above' | 'below' | 'choice';
 /** Filling by machine: where, with what, from where; several proposals of which one is taken. */
 export function ByMachine() {
   const store = useRoomStore();
-  const active = useRoom((s) => s.active), name = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.name ?? 'the back plate');
-  const fill = useRoom((s) => (s.active === null ? s.document.fill : s.document.plates.find((p) => p.id === s.active)?.fill ?? null));
-  const behind = useRoom((s) => s.behind), choice = useRoom((s) => s.choice), working = useRoom((s) => s.working), storing = useRoom((s) => s.storing), proposals = useRoom((s) => s.proposals);
-  const [method, setMethod] = useState<'texture' | 'smooth'>('texture'), [area, setArea] = useState<Area>('reveal'), [side, setSide] = useState<Side>('everywhere'), [count, setCount] = useState(1), [seed, setSeed] = useState(1);
+  const active = useRoom((s) => s.active),
+    name = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.name ?? 'the back plate');
+  const fill = useRoom((s) =>
+    s.active === null ? s.document.fill : (s.document.plates.find((p) => p.id === s.active)?.fill ?? null),
+  );
+  const behind = useRoom((s) => s.behind),
+    choice = useRoom((s) => s.choice),
+    working = useRoom((s) => s.working),
+    storing = useRoom((s) => s.storing),
+    proposals = useRoom((s) => s.proposals);
+  const [method, setMethod] = useState<'texture' | 'smooth'>('texture'),
+    [area, setArea] = useState<Area>('reveal'),
+    [side, setSide] = useState<Side>('everywhere'),
+    [count, setCount] = useState(1),
+    [seed, setSeed] = useState(1);
   const chosen = choice.ingredients.length > 0;
   const start = (): void => {
     const act: FillAction = {
-      action: 'fill', plate: active, method, seeds: Array.from({ length: method === 'texture' ? count : 1 }, (_, n) => seed + n),
-      area: area === 'reveal' ? { kind: 'reveal', views: behind.views, marginPx: behind.marginPx } : area === 'hidden' ? { kind: 'hidden' } : { kind: 'choice', choice },
+      action: 'fill',
+      plate: active,
+      method,
+      seeds: Array.from({ length: method === 'texture' ? count : 1 }, (_, n) => seed + n),
+      area:
+        area === 'reveal'
+          ? { kind: 'reveal', views: behind.views, marginPx: behind.marginPx }
+          : area === 'hidden'
+            ? { kind: 'hidden' }
+            : { kind: 'choice', choice },
       sample: side === 'choice' ? { kind: 'choice', choice } : { kind: side },
     };
     store.getState().fillBy(`Fill ${name}`, act);
@@ -29,22 +48,111 @@ export function ByMachine() {
   const needsChoice = (area === 'choice' || (side === 'choice' && method === 'texture')) && !chosen;
   return (
     <>
-      <Choice<'texture' | 'smooth'> label="With" value={method} onChange={setMethod} options={[{ value: 'texture', label: 'Texture' }, { value: 'smooth', label: 'Smooth' }]} />
-      <Choice<Area> label="Where" value={area} onChange={setArea} options={[{ value: 'reveal', label: 'Uncovered' }, { value: 'hidden', label: 'All hidden' }, { value: 'choice', label: 'Choice' }]} />
+      <Choice<'texture' | 'smooth'>
+        label="With"
+        value={method}
+        onChange={setMethod}
+        options={[
+          { value: 'texture', label: 'Texture' },
+          { value: 'smooth', label: 'Smooth' },
+        ]}
+      />
+      <Choice<Area>
+        label="Where"
+        value={area}
+        onChange={setArea}
+        options={[
+          { value: 'reveal', label: 'Uncovered' },
+          { value: 'hidden', label: 'All hidden' },
+          { value: 'choice', label: 'Choice' },
+        ]}
+      />
       {method === 'texture' && (
         <>
-          <Choice<Side> label="Sampled from" value={side} onChange={setSide} options={[{ value: 'everywhere', label: 'All of it' }, { value: 'left', label: 'Left' }, { value: 'right', label: 'Right' }, { value: 'above', label: 'Above' }, { value: 'below', label: 'Below' }, { value: 'choice', label: 'Choice' }]} />
-          <div className="ct-two"><label>Proposals <InputNumber size="small" min={1} max={4} value={count} aria-label="Proposals" onChange={(v) => { setCount(v ?? 1); }} /></label><label>Seed <InputNumber size="small" min={0} max={1e9} value={seed} aria-label="Seed" onChange={(v) => { setSeed(v ?? 1); }} /></label></div>
+          <Choice<Side>
+            label="Sampled from"
+            value={side}
+            onChange={setSide}
+            options={[
+              { value: 'everywhere', label: 'All of it' },
+              { value: 'left', label: 'Left' },
+              { value: 'right', label: 'Right' },
+              { value: 'above', label: 'Above' },
+              { value: 'below', label: 'Below' },
+              { value: 'choice', label: 'Choice' },
+            ]}
+          />
+          <div className="ct-two">
+            <label>
+              Proposals{' '}
+              <InputNumber
+                size="small"
+                min={1}
+                max={4}
+                value={count}
+                aria-label="Proposals"
+                onChange={(v) => {
+                  setCount(v ?? 1);
+                }}
+              />
+            </label>
+            <label>
+              Seed{' '}
+              <InputNumber
+                size="small"
+                min={0}
+                max={1e9}
+                value={seed}
+                aria-label="Seed"
+                onChange={(v) => {
+                  setSeed(v ?? 1);
+                }}
+              />
+            </label>
+          </div>
         </>
       )}
-      {needsChoice && <p className="ct-hint ct-warn"><b>Nothing is chosen.</b> Choose the area in the Cut stage first.</p>}
-      {working === undefined ? <Button type="primary" block disabled={storing !== 'stored' || needsChoice} onClick={start}>Fill {name}</Button> : <Underway of="fill" />}
+      {needsChoice && (
+        <p className="ct-hint ct-warn">
+          <b>Nothing is chosen.</b> Choose the area in the Cut stage first.
+        </p>
+      )}
+      {working === undefined ? (
+        <Button type="primary" block disabled={storing !== 'stored' || needsChoice} onClick={start}>
+          Fill {name}
+        </Button>
+      ) : (
+        <Underway of="fill" />
+      )}
       {proposals?.plate === active && proposals.revisions.length > 1 && (
         <div className="ct-taking-acts" role="group" aria-label="Proposals">
-          {proposals.revisions.map((revision, n) => <Button key={revision} size="small" aria-pressed={fill === revision} type={fill === revision ? 'primary' : 'default'} disabled={storing !== 'stored'} onClick={() => { store.getState().fillBy('Another proposal', { action: 'take', plate: active, revision }); }}>Proposal {n + 1}</Button>)}
+          {proposals.revisions.map((revision, n) => (
+            <Button
+              key={revision}
+              size="small"
+              aria-pressed={fill === revision}
+              type={fill === revision ? 'primary' : 'default'}
+              disabled={storing !== 'stored'}
+              onClick={() => {
+                store.getState().fillBy('Another proposal', { action: 'take', plate: active, revision });
+              }}
+            >
+              Proposal {n + 1}
+            </Button>
+          ))}
         </div>
       )}
-      {fill !== null && <Button block disabled={storing !== 'stored'} onClick={() => { store.getState().fillBy(`Throw away the fill of ${name}`, { action: 'clear', plate: active }); }}>Throw this fill away</Button>}
+      {fill !== null && (
+        <Button
+          block
+          disabled={storing !== 'stored'}
+          onClick={() => {
+            store.getState().fillBy(`Throw away the fill of ${name}`, { action: 'clear', plate: active });
+          }}
+        >
+          Throw this fill away
+        </Button>
+      )}
     </>
   );
 }

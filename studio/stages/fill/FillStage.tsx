@@ -25,7 +25,12 @@ export function FillStage() {
   useCounting();
   return (
     <>
-      <div className="ct-stage-head"><h1>Fill</h1><p>What nearer plates hide, as far as the views uncover it. In work: <b>{name}</b>.</p></div>
+      <div className="ct-stage-head">
+        <h1>Fill</h1>
+        <p>
+          What nearer plates hide, as far as the views uncover it. In work: <b>{name}</b>.
+        </p>
+      </div>
       <Ways stage="fill" ways={WAYS} compact />
     </>
   );

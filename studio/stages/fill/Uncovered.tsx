@@ -11,31 +11,102 @@ import { useRoom, useRoomStore } from '../../room/context';
 /** What the views uncover of each plate, nearest first: the list of what is to do. */
 export function Uncovered() {
   const store = useRoomStore();
-  const behind = useRoom((s) => s.behind), uncovered = useRoom((s) => s.uncovered), active = useRoom((s) => s.active), plates = useRoom((s) => s.document.plates), views = useRoom((s) => s.document.recipes.views.views), width = useRoom((s) => s.document.source.width);
-  const set = (part: Partial<Behind>): void => { store.getState().set({ behind: { ...behind, ...part } }); };
-  const nameOf = (id: string | null): string => (id === null ? 'Back plate' : plates.find((p) => p.id === id)?.name ?? '');
+  const behind = useRoom((s) => s.behind),
+    uncovered = useRoom((s) => s.uncovered),
+    active = useRoom((s) => s.active),
+    plates = useRoom((s) => s.document.plates),
+    views = useRoom((s) => s.document.recipes.views.views),
+    width = useRoom((s) => s.document.source.width);
+  const set = (part: Partial<Behind>): void => {
+    store.getState().set({ behind: { ...behind, ...part } });
+  };
+  const nameOf = (id: string | null): string =>
+    id === null ? 'Back plate' : (plates.find((p) => p.id === id)?.name ?? '');
   const todo = uncovered?.filter((u) => u.revealed > 0 || u.torn > 0);
   return (
     <>
-      {!plates.some((p) => p.matte !== null) && <p className="ct-hint">No plate is cut yet. What one depth map tears open is filled from the farther side by itself.</p>}
-      {!todo ? <p className="ct-hint">Counting.</p> : todo.length === 0 ? <p className="ct-hint">No view uncovers anything at this budget.</p> : (
+      {!plates.some((p) => p.matte !== null) && (
+        <p className="ct-hint">
+          No plate is cut yet. What one depth map tears open is filled from the farther side by itself.
+        </p>
+      )}
+      {!todo ? (
+        <p className="ct-hint">Counting.</p>
+      ) : todo.length === 0 ? (
+        <p className="ct-hint">No view uncovers anything at this budget.</p>
+      ) : (
         <ul className="ct-uncovered" aria-label="What is uncovered">
           {todo.map((u) => (
             <li key={u.id ?? 'back'} className={u.id === active ? 'on' : ''}>
-              <button type="button" aria-pressed={u.id === active} onClick={() => { store.getState().set({ active: u.id }); }}>
+              <button
+                type="button"
+                aria-pressed={u.id === active}
+                onClick={() => {
+                  store.getState().set({ active: u.id });
+                }}
+              >
                 <b>{nameOf(u.id)}</b>
-                {u.revealed > 0 && <span className={u.open > 0 ? 'ct-warn' : ''}>{u.open > 0 ? `${figure(u.open)} px open` : 'all filled'}, {figure(u.revealed - u.open)} px filled</span>}
-                <small>{u.revealed > 0 && `${figure(u.share * 100, 1)} % of the plate`}{u.revealed > 0 && u.torn > 0 && '; '}{u.torn > 0 && `${figure(u.torn)} px torn inside it`}</small>
+                {u.revealed > 0 && (
+                  <span className={u.open > 0 ? 'ct-warn' : ''}>
+                    {u.open > 0 ? `${figure(u.open)} px open` : 'all filled'}, {figure(u.revealed - u.open)} px filled
+                  </span>
+                )}
+                <small>
+                  {u.revealed > 0 && `${figure(u.share * 100, 1)} % of the plate`}
+                  {u.revealed > 0 && u.torn > 0 && '; '}
+                  {u.torn > 0 && `${figure(u.torn)} px torn inside it`}
+                </small>
               </button>
             </li>
           ))}
         </ul>
       )}
-      <Bead label="Push nearer plates aside" unit="px" value={behind.asidePx} min={-Math.round(width / 2)} max={Math.round(width / 2)} step={1} onTry={(asidePx) => { set({ asidePx }); }} />
-      <p className="ct-hint">Or hold <kbd>V</kbd>: they step aside as long as it is held.</p>
-      <label className="ct-switch-row"><Switch checked={behind.reveal} onChange={(reveal) => { set({ reveal }); }} aria-label="Mark what is uncovered" /> Mark what is uncovered</label>
-      <Choice<string> label="Seen from" value={behind.views === 2 ? 'eyes' : 'views'} onChange={(v) => { set({ views: v === 'eyes' ? 2 : views }); }} options={[{ value: 'eyes', label: 'Both eyes' }, { value: 'views', label: `All ${views} views` }]} />
-      <Bead label="Margin" unit="px" value={behind.marginPx} min={0} max={60} step={1} onTry={(marginPx) => { set({ marginPx }); }} />
+      <Bead
+        label="Push nearer plates aside"
+        unit="px"
+        value={behind.asidePx}
+        min={-Math.round(width / 2)}
+        max={Math.round(width / 2)}
+        step={1}
+        onTry={(asidePx) => {
+          set({ asidePx });
+        }}
+      />
+      <p className="ct-hint">
+        Or hold <kbd>V</kbd>: they step aside as long as it is held.
+      </p>
+      <label className="ct-switch-row">
+        <Switch
+          checked={behind.reveal}
+          onChange={(reveal) => {
+            set({ reveal });
+          }}
+          aria-label="Mark what is uncovered"
+        />{' '}
+        Mark what is uncovered
+      </label>
+      <Choice<string>
+        label="Seen from"
+        value={behind.views === 2 ? 'eyes' : 'views'}
+        onChange={(v) => {
+          set({ views: v === 'eyes' ? 2 : views });
+        }}
+        options={[
+          { value: 'eyes', label: 'Both eyes' },
+          { value: 'views', label: `All ${views} views` },
+        ]}
+      />
+      <Bead
+        label="Margin"
+        unit="px"
+        value={behind.marginPx}
+        min={0}
+        max={60}
+        step={1}
+        onTry={(marginPx) => {
+          set({ marginPx });
+        }}
+      />
     </>
   );
 }
@@ -43,10 +114,20 @@ export function Uncovered() {
 /** Counts anew once the hand rests, whatever has changed: budget, depth, plates, fills. */
 export function useCounting(): void {
   const store = useRoomStore();
-  const revealCounts = useRoom((s) => s.revealCounts), document = useRoom((s) => s.document), views = useRoom((s) => s.behind.views), margin = useRoom((s) => s.behind.marginPx);
+  const revealCounts = useRoom((s) => s.revealCounts),
+    document = useRoom((s) => s.document),
+    views = useRoom((s) => s.behind.views),
+    margin = useRoom((s) => s.behind.marginPx);
   useEffect(() => {
     let gone = false;
-    const timer = setTimeout(() => { void revealCounts?.().then((uncovered) => { if (!gone && uncovered) store.getState().set({ uncovered }); }); }, 160);
-    return () => { gone = true; clearTimeout(timer); };
+    const timer = setTimeout(() => {
+      void revealCounts?.().then((uncovered) => {
+        if (!gone && uncovered) store.getState().set({ uncovered });
+      });
+    }, 160);
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
   }, [store, revealCounts, document, views, margin]);
 }

@@ -5,7 +5,12 @@ import { borderSchema, coverage, extendBorder } from '@/server/shots/border';
 
 /** How far the views run out of picture at the frame's edges. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const views = z.coerce.number().int().min(2).max(200).parse(new URL(request.url).searchParams.get('views') ?? '2');
+  const views = z.coerce
+    .number()
+    .int()
+    .min(2)
+    .max(200)
+    .parse(new URL(request.url).searchParams.get('views') ?? '2');
   return Response.json(await coverage(await idOf(context), views), { headers: { 'cache-control': 'no-store' } });
 });
 

@@ -16,7 +16,11 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   const revision = await loadRevision(em, revisionId);
   const window = windowOf(request.url, revision);
   const matte = new URL(request.url).searchParams.get('as') === 'matte';
-  const data = matte ? await readReducedMatte(em, revision, window, window.width, window.height) : (await readReduced(em, revision, window, window.width, window.height)).data;
+  const data = matte
+    ? await readReducedMatte(em, revision, window, window.width, window.height)
+    : (await readReduced(em, revision, window, window.width, window.height)).data;
   const body = await zip(Buffer.from(data.buffer, data.byteOffset, data.byteLength), { level: 1 });
-  return new Response(new Uint8Array(body), { headers: { 'content-type': 'application/gzip', 'cache-control': 'private, max-age=31536000, immutable' } });
+  return new Response(new Uint8Array(body), {
+    headers: { 'content-type': 'application/gzip', 'cache-control': 'private, max-age=31536000, immutable' },
+  });
 });

@@ -5,6 +5,8 @@ import { shotState } from '@/server/shots/shots';
 
 /** The source file as it came, byte for byte. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const { document: { source, frame } } = await shotState(await idOf(context));
+  const {
+    document: { source, frame },
+  } = await shotState(await idOf(context));
   return downloadMedia(request, frame?.mediaId ?? source.mediaId, source.fileName);
 });

@@ -4,7 +4,12 @@ import { readJson, route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
 import { editDepth } from '@/server/shots/shots';
 
-const schema = z.strictObject({ expectedHead: z.number().int(), plate: z.uuid().nullable().default(null), behind: z.boolean().default(false), edit: depthEditSchema });
+const schema = z.strictObject({
+  expectedHead: z.number().int(),
+  plate: z.uuid().nullable().default(null),
+  behind: z.boolean().default(false),
+  edit: depthEditSchema,
+});
 
 export const POST = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const id = await idOf(context);

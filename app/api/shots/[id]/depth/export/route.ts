@@ -15,8 +15,20 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   const asked = z.uuid().nullable().parse(new URL(request.url).searchParams.get('plate'));
   const plate = asked === null ? undefined : plateOf(shot.document, asked);
   const revision = plate ? plate.depth.revision : shot.document.depth.revision;
-  if (revision === null) throw new Problem(422, 'not-cut', `${plate?.name ?? 'This plate'} is only planned and has no depth yet. Cut it first.`);
+  if (revision === null)
+    throw new Problem(
+      422,
+      'not-cut',
+      `${plate?.name ?? 'This plate'} is only planned and has no depth yet. Cut it first.`,
+    );
   const em = await database();
   const png = await depthToPng(await readMap(em, await loadRevision(em, revision)));
-  return new Response(new Uint8Array(png), { headers: { 'content-type': 'image/png', 'content-disposition': attachment(`${shot.name}${plate ? ` ${plate.name}` : ''} depth.png`), 'x-size': String(png.length), 'cache-control': 'no-store' } });
+  return new Response(new Uint8Array(png), {
+    headers: {
+      'content-type': 'image/png',
+      'content-disposition': attachment(`${shot.name}${plate ? ` ${plate.name}` : ''} depth.png`),
+      'x-size': String(png.length),
+      'cache-control': 'no-store',
+    },
+  });
 });

@@ -8,5 +8,7 @@ import { exportPlates, PLATES_EXPORTS } from '@/server/shots/platesFiles';
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const form = z.enum(PLATES_EXPORTS).parse(new URL(request.url).searchParams.get('form'));
   const { body, name, mime } = await exportPlates(await idOf(context), form);
-  return new Response(body, { headers: { 'content-type': mime, 'content-disposition': attachment(name), 'cache-control': 'no-store' } });
+  return new Response(body, {
+    headers: { 'content-type': mime, 'content-disposition': attachment(name), 'cache-control': 'no-store' },
+  });
 });

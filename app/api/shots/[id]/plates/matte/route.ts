@@ -13,8 +13,16 @@ import { shotState } from '@/server/shots/shots';
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const shot = await shotState(await idOf(context));
   const plate = plateOf(shot.document, z.uuid().parse(new URL(request.url).searchParams.get('plate')));
-  if (plate.matte === null) throw new Problem(422, 'not-cut', `${plate.name} is only planned and has no matte yet. Cut it first.`);
+  if (plate.matte === null)
+    throw new Problem(422, 'not-cut', `${plate.name} is only planned and has no matte yet. Cut it first.`);
   const em = await database();
   const png = await depthToPng(await readMap(em, await loadRevision(em, plate.matte)));
-  return new Response(new Uint8Array(png), { headers: { 'content-type': 'image/png', 'content-disposition': attachment(`${shot.name} ${plate.name} matte.png`), 'x-size': String(png.length), 'cache-control': 'no-store' } });
+  return new Response(new Uint8Array(png), {
+    headers: {
+      'content-type': 'image/png',
+      'content-disposition': attachment(`${shot.name} ${plate.name} matte.png`),
+      'x-size': String(png.length),
+      'cache-control': 'no-store',
+    },
+  });
 });

@@ -10,23 +10,47 @@ import { shotState } from '@/server/shots/shots';
 
 /** A plate's own picture for its card: the source under a matte, trimmed to what it covers. A matte never changes. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const { document: { source } } = await shotState(await idOf(context));
+  const {
+    document: { source },
+  } = await shotState(await idOf(context));
   const window = windowOf(request.url, source);
   const em = await database();
   const revision = await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('matte')));
-  if (revision.width !== source.width || revision.height !== source.height) throw Problem.notFound('This plate’s matte');
+  if (revision.width !== source.width || revision.height !== source.height)
+    throw Problem.notFound('This plate’s matte');
   const matte = await readReducedMatte(em, revision, window, window.width, window.height);
-  const picture = await sharp(await rasterWindow(await sourceRaster(source), window, window.width, window.height)).removeAlpha().raw().toBuffer();
+  const picture = await sharp(await rasterWindow(await sourceRaster(source), window, window.width, window.height))
+    .removeAlpha()
+    .raw()
+    .toBuffer();
   const rgba = Buffer.alloc(matte.length * 4);
-  let left = window.width, top = window.height, right = 0, bottom = 0;
+  let left = window.width,
+    top = window.height,
+    right = 0,
+    bottom = 0;
   for (let i = 0; i < matte.length; i++) {
     const a = matte[i] >> 8;
-    rgba[i * 4] = picture[i * 3]; rgba[i * 4 + 1] = picture[i * 3 + 1]; rgba[i * 4 + 2] = picture[i * 3 + 2]; rgba[i * 4 + 3] = a;
+    rgba[i * 4] = picture[i * 3];
+    rgba[i * 4 + 1] = picture[i * 3 + 1];
+    rgba[i * 4 + 2] = picture[i * 3 + 2];
+    rgba[i * 4 + 3] = a;
     if (a < 8) continue;
-    const x = i % window.width, y = Math.floor(i / window.width);
-    left = Math.min(left, x); right = Math.max(right, x + 1); top = Math.min(top, y); bottom = Math.max(bottom, y + 1);
+    const x = i % window.width,
+      y = Math.floor(i / window.width);
+    left = Math.min(left, x);
+    right = Math.max(right, x + 1);
+    top = Math.min(top, y);
+    bottom = Math.max(bottom, y + 1);
   }
-  const covered = right > left ? { left, top, width: right - left, height: bottom - top } : { left: 0, top: 0, width: window.width, height: window.height };
-  const png = await sharp(rgba, { raw: { width: window.width, height: window.height, channels: 4 } }).extract(covered).png().toBuffer();
-  return new Response(new Uint8Array(png), { headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' } });
+  const covered =
+    right > left
+      ? { left, top, width: right - left, height: bottom - top }
+      : { left: 0, top: 0, width: window.width, height: window.height };
+  const png = await sharp(rgba, { raw: { width: window.width, height: window.height, channels: 4 } })
+    .extract(covered)
+    .png()
+    .toBuffer();
+  return new Response(new Uint8Array(png), {
+    headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' },
+  });
 });

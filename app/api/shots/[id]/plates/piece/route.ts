@@ -12,9 +12,17 @@ const schema = z.strictObject({ plate: z.uuid(), side: z.coerce.number().int().m
 /** A brought-in plate's own picture with alpha, not placed, its longest side at most `side` px. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const { document } = await shotState(await idOf(context));
-  const { plate, side } = schema.parse(Object.fromEntries([...new URL(request.url).searchParams].filter(([k]) => k !== 'media')));
+  const { plate, side } = schema.parse(
+    Object.fromEntries([...new URL(request.url).searchParams].filter(([k]) => k !== 'media')),
+  );
   const { piece } = plateOf(document, plate);
   if (!piece) throw Problem.notFound('This plate’s own picture');
-  const png = await sharp(await sourceRaster(piece), { limitInputPixels: false }).resize(side, side, { fit: 'inside', withoutEnlargement: true, kernel: 'cubic' }).toColourspace('srgb').png({ compressionLevel: 1 }).toBuffer();
-  return new Response(new Uint8Array(png), { headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' } });
+  const png = await sharp(await sourceRaster(piece), { limitInputPixels: false })
+    .resize(side, side, { fit: 'inside', withoutEnlargement: true, kernel: 'cubic' })
+    .toColourspace('srgb')
+    .png({ compressionLevel: 1 })
+    .toBuffer();
+  return new Response(new Uint8Array(png), {
+    headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' },
+  });
 });
