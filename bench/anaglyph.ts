@@ -46,9 +46,9 @@ export function benchAnaglyph(): void {
     ...size,
     data: Uint8Array.from({ length: 1920 * 1080 * 4 }, (_, i) => (i % 4 === 3 ? 255 : (i * seed) & 255)),
   });
-  const left = fill(31),
-    right = fill(17),
-    out = new Uint8Array(left.data.length);
+  const left = fill(31);
+  const right = fill(17);
+  const out = new Uint8Array(left.data.length);
   const ours = cpuMs(() => anaglyph(left, right, 'red-cyan-least-squares', out));
   const theirs = ffmpegMs('stereo3d=sbsl:arcd') - ffmpegMs('null');
   section('Anaglyph, least squares, 1920 x 1080, CPU time on one core');

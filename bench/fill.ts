@@ -36,8 +36,8 @@ export async function benchFill(): Promise<void> {
     ['2 MP', 1788, 1118],
     ['12 MP', 4384, 2740],
   ] as const) {
-    const picture = await at(width, height),
-      hole = disc(picture);
+    const picture = await at(width, height);
+    const hole = disc(picture);
     const peer = pythonJson<Record<'telea' | 'ns', number>>(`
 import cv2, numpy as np, json, sys, time
 cv2.setNumThreads(1); w, h = ${width}, ${height}
@@ -46,8 +46,8 @@ m = ((x - w * .4) ** 2 + (y - h / 2) ** 2 < .1 * w * h / np.pi).astype(np.uint8)
 for n, f in (('telea', cv2.INPAINT_TELEA), ('ns', cv2.INPAINT_NS)):
     t = time.process_time(); cv2.inpaint(a, m, 5, f); out[n] = (time.process_time() - t) * 1e3
 print(json.dumps(out))`);
-    const texture = cpuMs(() => fillHole(picture, hole, 'texture'), 1),
-      smooth = cpuMs(() => fillHole(picture, hole, 'smooth'), 1);
+    const texture = cpuMs(() => fillHole(picture, hole, 'texture'), 1);
+    const smooth = cpuMs(() => fillHole(picture, hole, 'smooth'), 1);
     row(`texture fill of a tenth of ${name}`, ms(texture));
     row('  its time over that of OpenCV inpaint, Telea', times(texture / peer.telea));
     row('  over that of OpenCV inpaint, Navier-Stokes', times(texture / peer.ns));
@@ -55,16 +55,16 @@ print(json.dumps(out))`);
     row('  OpenCV inpaint, Telea', ms(peer.telea));
     if (width !== 1788) continue;
     // Five plates, one before the other, as upright bars of a sixth of the width each.
-    const n = width * height,
-      depth = { width, height, data: new Uint16Array(n).fill(6000) };
+    const n = width * height;
+    const depth = { width, height, data: new Uint16Array(n).fill(6000) };
     const plates = Array.from({ length: 5 }, (_, k) => ({
       id: `p${k}`,
       matte: {
         width,
         height,
         data: Uint8Array.from({ length: n }, (_v, i) => {
-          const x = i % width,
-            y = Math.floor(i / width);
+          const x = i % width;
+          const y = Math.floor(i / width);
           return x > (k * width) / 6 && x < ((k + 1.1) * width) / 6 && y > height * (0.1 + 0.1 * k) && y < height * 0.95
             ? 255
             : 0;
@@ -86,9 +86,9 @@ print(json.dumps(out))`);
         depth: { near: 0.3 + 0.13 * k, far: 0.2 + 0.13 * k },
       })),
     };
-    const rasters = layOutPlates(picture, depth, plates),
-      reveal = cpuMs(() => revealMap(document, rasters, eyePositions(24), 1), 1),
-      eyes = cpuMs(() => revealMap(document, rasters, [-0.5, 0.5], 1), 3);
+    const rasters = layOutPlates(picture, depth, plates);
+    const reveal = cpuMs(() => revealMap(document, rasters, eyePositions(24), 1), 1);
+    const eyes = cpuMs(() => revealMap(document, rasters, [-0.5, 0.5], 1), 3);
     row('reveal map of five plates, 2 MP, 24 views', ms(reveal));
     row('  its time over that of one inpaint, Telea', times(reveal / peer.telea));
     row('reveal map of five plates, 2 MP, both eyes', ms(eyes));

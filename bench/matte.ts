@@ -41,8 +41,8 @@ t = time.process_time(); cv2.distanceTransform(b, cv2.DIST_L2, cv2.DIST_MASK_PRE
 t = time.process_time(); cv2.GaussianBlur(b, (0, 0), 4); f = time.process_time() - t
 print(json.dumps({'grabCut': g * 1e3, 'distance': d * 1e3, 'blur': f * 1e3}))`);
 
-  const two = await at(1788, 1118),
-    strokes = { width: 1788, height: 1118, data: new Uint8Array(1788 * 1118) };
+  const two = await at(1788, 1118);
+  const strokes = { width: 1788, height: 1118, data: new Uint8Array(1788 * 1118) };
   const line = (x0: number, y0: number, x1: number, y1: number, v: number): void => {
     for (let t = 0; t <= 1; t += 1e-3)
       for (let r = -9; r <= 9; r++)
@@ -78,11 +78,11 @@ print(json.dumps({'grabCut': g * 1e3, 'distance': d * 1e3, 'blur': f * 1e3}))`);
     line(200 + 30 * (turn % 10), 330, 230 + 30 * (turn % 10), 340, turn % 2 ? STROKE_IN : STROKE_OUT);
     paint.solve(strokes);
   }, 12);
-  const band = trimapOf(two.matte, 17),
-    unsure = band.data.reduce((n, v) => n + (v === UNSURE ? 1 : 0), 0);
+  const band = trimapOf(two.matte, 17);
+  const unsure = band.data.reduce((n, v) => n + (v === UNSURE ? 1 : 0), 0);
   const matting = cpuMs(() => closedFormMatte(two.picture, band), 2);
-  const large = await at(6200, 3875),
-    twelve = await at(4384, 2740);
+  const large = await at(6200, 3875);
+  const twelve = await at(4384, 2740);
   section('Selections and mattes, CPU time');
   row('region paint 2 MP: the picture’s pieces, once', ms(prepare));
   row('  first solve from six strokes', ms(first));

@@ -7,8 +7,8 @@ import { chromium, type Page } from '@playwright/test';
 import { PLAIN_EDGE } from '@/core/matte/choice';
 import { median, ms, row, section } from './report';
 
-const root = join(__dirname, '..'),
-  data = join(root, '.data/bench');
+const root = join(__dirname, '..');
+const data = join(root, '.data/bench');
 
 interface TraceEvent {
   readonly name: string;
@@ -21,8 +21,8 @@ interface TraceEvent {
 
 /** Lengths in ms of the measures of one name in a Chromium trace. */
 function measures(trace: readonly TraceEvent[], name: string): number[] {
-  const open = new Map<string, number>(),
-    found: number[] = [];
+  const open = new Map<string, number>();
+  const found: number[] = [];
   for (const e of trace) {
     if (e.name !== name || !e.cat.includes('blink.user_timing')) continue;
     const id = e.id2?.local ?? e.id ?? '';
@@ -65,9 +65,9 @@ const bytesOf = (url: string): Promise<number> =>
 async function cloneBehindPlate(page: Page, id: string): Promise<void> {
   await page.waitForSelector('[data-testid=stored][data-storing=stored]');
   const { shot } = (await (await page.request.get(`/api/shots/${id}`)).json()) as {
-      shot: { head: number; document: { source: { width: number; height: number } } };
-    },
-    { width, height } = shot.document.source;
+    shot: { head: number; document: { source: { width: number; height: number } } };
+  };
+  const { width, height } = shot.document.source;
   const points = [
     [0.1, 0.2],
     [0.45, 0.2],
@@ -174,8 +174,8 @@ export async function benchRoom(): Promise<void> {
     await cloneBehindPlate(page, /shots\/([0-9a-f-]+)/.exec(path!)![1]);
     const { traceEvents } = JSON.parse((await browser.stopTracing()).toString()) as { traceEvents: TraceEvent[] };
     await browser.close();
-    const budget = measures(traceEvents, 'budget-painted'),
-      stroke = measures(traceEvents, 'stroke-painted');
+    const budget = measures(traceEvents, 'budget-painted');
+    const stroke = measures(traceEvents, 'stroke-painted');
     const clone = measures(traceEvents, 'clone-painted');
     if (budget.length < 10 || stroke.length < 10 || clone.length < 10)
       throw new Error(

@@ -13,9 +13,9 @@ export function benchSheet(): void {
   const dir = mkdtempSync(join(tmpdir(), 'cork-bench-'));
   try {
     const peer = pythonJson<{ interlace: number; copy: number; peakMb: number }>("exec(open('peers/sheet.py').read())");
-    const viewWidth = 1488,
-      viewHeight = 2105,
-      views = 24;
+    const viewWidth = 1488;
+    const viewHeight = 2105;
+    const views = 24;
     const plan = planSheet({ widthMm: 210, lpi: 60.13, dpi: 720, views, viewWidth, viewHeight });
     const view = new Uint8Array(viewWidth * viewHeight * 3).map((_, i) => (i * 7919) & 255);
     const page = new Uint8Array(plan.columns * 3);

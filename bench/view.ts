@@ -24,8 +24,8 @@ export function benchView(): void {
   try {
     // Three rounds in turns, the least of each: this way a busy neighbour on the machine hits both sides.
     const peers = { remap: Infinity, sort: Infinity, copy: Infinity };
-    let ours = Infinity,
-      revealed = 0;
+    let ours = Infinity;
+    let revealed = 0;
     for (let round = 0; round < 3; round++) {
       const took = pythonJson<typeof peers>(PEERS, [dir]);
       for (const name of ['remap', 'sort', 'copy'] as const) peers[name] = Math.min(peers[name], took[name]);

@@ -15,15 +15,15 @@ export async function fill(words: readonly string[]): Promise<void> {
     seed: { type: 'string' },
     out: { type: 'string' },
   });
-  const path = needed('picture', given.picture),
-    holePath = needed('hole', given.hole),
-    out = needed('out', given.out);
-  const method = oneOf('method', given.method, FILL_METHODS, 'texture'),
-    seed = number('seed', given.seed, 1);
+  const path = needed('picture', given.picture);
+  const holePath = needed('hole', given.hole);
+  const out = needed('out', given.out);
+  const method = oneOf('method', given.method, FILL_METHODS, 'texture');
+  const seed = number('seed', given.seed, 1);
   if (!Number.isInteger(seed) || seed < 0 || seed > 1e9)
     throw new WrongWords(`--seed takes a whole number from 0 to 1000000000, not '${given.seed}'.`);
-  const { picture, header } = await readPicture(path),
-    format = formatOf(out, header.bits === 16);
+  const { picture, header } = await readPicture(path);
+  const format = formatOf(out, header.bits === 16);
   const mask = async (file: string): Promise<Mask> => {
     const grey = eightBits((await readPicture(file)).picture);
     requireSameSize(basename(file), grey, basename(path), picture);
@@ -33,8 +33,8 @@ export async function fill(words: readonly string[]): Promise<void> {
       data: Uint8Array.from({ length: grey.width * grey.height }, (_, i) => grey.data[i * 4]),
     };
   };
-  const hole = await mask(holePath),
-    from = given['sample-from'];
+  const hole = await mask(holePath);
+  const from = given['sample-from'];
   await writePicture(
     out,
     fillHole(picture, hole, method, { seed, ...(from === undefined ? {} : { sampleFrom: await mask(from) }) }),

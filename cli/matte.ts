@@ -15,14 +15,14 @@ export async function matte(words: readonly string[]): Promise<void> {
     out: { type: 'string' },
     'clean-colour': { type: 'string' },
   });
-  const picturePath = needed('picture', given.picture),
-    trimapPath = needed('trimap', given.trimap),
-    out = needed('out', given.out),
-    cleanPath = given['clean-colour'];
+  const picturePath = needed('picture', given.picture);
+  const trimapPath = needed('trimap', given.trimap);
+  const out = needed('out', given.out);
+  const cleanPath = given['clean-colour'];
   if (cleanPath !== undefined) formatOf(cleanPath, false);
   const { picture: read, header } = await readPicture(picturePath);
-  const picture = eightBits(read),
-    marks = eightBits((await readPicture(trimapPath)).picture);
+  const picture = eightBits(read);
+  const marks = eightBits((await readPicture(trimapPath)).picture);
   requireSameSize(basename(trimapPath), marks, basename(picturePath), picture);
   const { width, height } = picture;
   const grey = new Uint8Array(width * height);

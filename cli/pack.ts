@@ -14,13 +14,13 @@ export async function pack(words: readonly string[]): Promise<void> {
     as: { type: 'string' },
     out: { type: 'string' },
   });
-  const leftPath = needed('left', given.left),
-    rightPath = needed('right', given.right),
-    out = needed('out', given.out);
+  const leftPath = needed('left', given.left);
+  const rightPath = needed('right', given.right);
+  const out = needed('out', given.out);
   const as = oneOf('as', given.as, [...ANAGLYPHS, 'side-by-side', 'over-under'] as const);
   formatOf(out, false);
-  const left = await readPicture(leftPath),
-    right = await readPicture(rightPath);
+  const left = await readPicture(leftPath);
+  const right = await readPicture(rightPath);
   const { width, height } = left.picture;
   if (width !== right.picture.width || height !== right.picture.height)
     throw new CoreError(
@@ -29,8 +29,8 @@ export async function pack(words: readonly string[]): Promise<void> {
     );
   const isAnaglyph = (ANAGLYPHS as readonly string[]).includes(as);
   const deep = !isAnaglyph && isDeep(left.picture) && isDeep(right.picture);
-  const l = deep ? left.picture : eightBits(left.picture),
-    r = deep ? right.picture : eightBits(right.picture);
+  const l = deep ? left.picture : eightBits(left.picture);
+  const r = deep ? right.picture : eightBits(right.picture);
   const packed = isAnaglyph
     ? anaglyph(eightBits(l), eightBits(r), as as Anaglyph)
     : as === 'side-by-side'

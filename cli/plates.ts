@@ -7,8 +7,8 @@ import { needed, readWords } from './words';
 /** Hands out a stored shot's plates as a folder: plates.json, and picture, matte, depth and fill of each. */
 export async function plates(words: readonly string[]): Promise<void> {
   const given = readWords(words, { shot: { type: 'string' }, out: { type: 'string' } });
-  const id = needed('shot', given.shot),
-    out = needed('out', given.out);
+  const id = needed('shot', given.shot);
+  const out = needed('out', given.out);
   // The running house says where its database is; another one is named by CORK_DATABASE_URL.
   const note = join(process.env.CORK_DATA ?? '.data', 'database');
   if (!process.env.CORK_DATABASE_URL) {

@@ -8,11 +8,11 @@ import { needed, readWords } from './words';
 /** A matte grown from strokes: a picture that is white where it says in, black where it says out, transparent elsewhere. */
 export async function region(words: readonly string[]): Promise<void> {
   const given = readWords(words, { picture: { type: 'string' }, strokes: { type: 'string' }, out: { type: 'string' } });
-  const picturePath = needed('picture', given.picture),
-    strokesPath = needed('strokes', given.strokes),
-    out = needed('out', given.out);
-  const picture = eightBits((await readPicture(picturePath)).picture),
-    marks = eightBits((await readPicture(strokesPath)).picture);
+  const picturePath = needed('picture', given.picture);
+  const strokesPath = needed('strokes', given.strokes);
+  const out = needed('out', given.out);
+  const picture = eightBits((await readPicture(picturePath)).picture);
+  const marks = eightBits((await readPicture(strokesPath)).picture);
   requireSameSize(basename(strokesPath), marks, basename(picturePath), picture);
   const data = new Uint8Array(marks.width * marks.height);
   // Half-covered and grey pixels come from a soft brush's edge; they take the side that they are nearer to.

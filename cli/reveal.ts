@@ -17,9 +17,9 @@ export async function reveal(words: readonly string[]): Promise<void> {
     views: { type: 'string' },
     out: { type: 'string' },
   });
-  const dir = needed('plates', given.plates),
-    out = needed('out', given.out),
-    budget = { nearPx: number('near', given.near), farPx: number('far', given.far) };
+  const dir = needed('plates', given.plates);
+  const out = needed('out', given.out);
+  const budget = { nearPx: number('near', given.near), farPx: number('far', given.far) };
   const count = number('views', given.views, 2);
   if (!Number.isInteger(count) || count < 2 || count > 200)
     throw new WrongWords(`--views takes a whole number from 2 to 200, not '${given.views}'.`);
@@ -27,8 +27,8 @@ export async function reveal(words: readonly string[]): Promise<void> {
     given['source-eye'] === undefined
       ? undefined
       : oneOf('source-eye', given['source-eye'], ['left', 'centre', 'right'] as const);
-  const { list, rasters, ids } = await readPlates(dir),
-    [back, ...others] = list.plates;
+  const { list, rasters, ids } = await readPlates(dir);
+  const [back, ...others] = list.plates;
   const document = {
     budget,
     sourceEye: eye ?? list.sourceEye,

@@ -18,11 +18,11 @@ export async function sheet(words: readonly string[]): Promise<void> {
     'lens-swap': { type: 'boolean' },
     out: { type: 'string' },
   });
-  const dir = needed('views', given.views),
-    out = needed('out', given.out);
-  const lpi = number('lpi', given.lpi),
-    dpi = number('dpi', given.dpi),
-    widthMm = number('width-mm', given['width-mm']);
+  const dir = needed('views', given.views);
+  const out = needed('out', given.out);
+  const lpi = number('lpi', given.lpi);
+  const dpi = number('dpi', given.dpi);
+  const widthMm = number('width-mm', given['width-mm']);
   const end = extname(out).toLowerCase();
   if (end !== '.png' && end !== '.tif' && end !== '.tiff')
     throw new CoreError('unknown-format', `${out}: a sheet is written as .tif or .png.`);

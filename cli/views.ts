@@ -59,9 +59,9 @@ export async function views(words: readonly string[]): Promise<void> {
     plates: plates.others,
   };
   const read = performance.now();
-  let rendering = 0,
-    writing = 0,
-    most = 0;
+  let rendering = 0;
+  let writing = 0;
+  let most = 0;
   const shares: number[] = [];
   await mkdir(out, { recursive: true });
   const buffers = viewBuffers(picture);
@@ -83,11 +83,11 @@ export async function views(words: readonly string[]): Promise<void> {
     writing += performance.now() - done;
   }
   if (given.json) {
-    let nearest = 0,
-      farthest = 1;
+    let nearest = 0;
+    let farthest = 1;
     const measure = (data: Uint16Array, { near, far }: { near: number; far: number }): void => {
-      let low = 65535,
-        high = 0;
+      let low = 65535;
+      let high = 0;
       for (const d of data) {
         if (d < low) low = d;
         if (d > high) high = d;
@@ -131,8 +131,8 @@ interface Input {
 
 /** One picture with one depth map. */
 async function fromPicture(given: Given): Promise<Input> {
-  const picturePath = needed('picture', given.picture as string | undefined),
-    depthPath = needed('depth', given.depth as string | undefined);
+  const picturePath = needed('picture', given.picture as string | undefined);
+  const depthPath = needed('depth', given.depth as string | undefined);
   const { picture, header } = await readPicture(picturePath);
   const depth = fitDepth(
     await readDepthFile(depthPath, basename(depthPath), { whiteIsNear: !given.invert, smooth: true }),

@@ -15,8 +15,8 @@ export function absoluteDepth(document: StereoPart, back: DepthMap, plates: read
   for (let i = 0; i < data.length; i++) data[i] = far * 65535 + (near - far) * back.data[i];
   for (const plate of drawn) {
     const { matte, depth } = plates.find((l) => l.id === plate.id)!;
-    const low = plate.depth.far * 65535,
-      span = plate.depth.near - plate.depth.far;
+    const low = plate.depth.far * 65535;
+    const span = plate.depth.near - plate.depth.far;
     for (let i = 0; i < data.length; i++) if (matte.data[i] >= 128) data[i] = low + span * depth.data[i];
   }
   return { width: back.width, height: back.height, data };

@@ -20,14 +20,14 @@ export class Backdrop {
 
   /** The source with brought-in pieces in their places; the source itself where there are none. */
   flat(plates: readonly CutPlate[], document: SeenDocument): Picture8 {
-    const drawn = drawnPlates(document.plates),
-      pieces = drawn.filter((d) => plates.some((p) => p.id === d.id && p.picture));
+    const drawn = drawnPlates(document.plates);
+    const pieces = drawn.filter((d) => plates.some((p) => p.id === d.id && p.picture));
     if (pieces.length === 0) return this.source;
     const key = keyOf(document);
     if (key === this.flatKey && this.flatPicture) return this.flatPicture;
     // Plates that were cut from the source cover pieces behind them with what they hold of it.
-    const shown = drawn.flatMap((d) => plates.filter((p) => p.id === d.id)),
-      data = this.source.data.slice();
+    const shown = drawn.flatMap((d) => plates.filter((p) => p.id === d.id));
+    const data = this.source.data.slice();
     for (const { matte, picture } of shown.slice(shown.findIndex((p) => p.picture))) {
       const own = (picture ?? this.source).data;
       for (let i = 0, o = 0; i < matte.data.length; i++, o += 4) {
@@ -50,9 +50,9 @@ export class Backdrop {
     const key = `${plate ?? ''} ${keyOf(document)}`;
     if (this.behindOf?.matte === matte && this.behindOf.key === key) return this.behindOf.picture;
     const cut = plate === undefined ? [...plates, { id: '', matte, depth }] : [...plates];
-    const laid = layOutPlates(this.source, depth, cut),
-      drawn = drawnPlates(document.plates),
-      at = drawn.findIndex((d) => d.id === plate);
+    const laid = layOutPlates(this.source, depth, cut);
+    const drawn = drawnPlates(document.plates);
+    const at = drawn.findIndex((d) => d.id === plate);
     const picture = laid.picture === this.source ? { ...this.source, data: this.source.data.slice() } : laid.picture;
     for (const { id } of at < 0 ? drawn : drawn.slice(0, at)) {
       const raster = laid.plates.find((p) => p.id === id);

@@ -81,26 +81,26 @@ export class Choosing {
       this.chosen = { key, choice, others, matte: undefined, trimap: undefined };
       return;
     }
-    const data = new Uint8Array(width * height),
-      m = matte.data;
+    const data = new Uint8Array(width * height);
+    const m = matte.data;
     for (let y = 0, i = 0; y < height; y++) {
       const v = Math.min(
         matte.height - 1,
         Math.max(0, ((y + 0.5) / this.place.scale + this.place.top - from.top) * from.scale - 0.5),
       );
-      const y0 = Math.floor(v),
-        y1 = Math.min(matte.height - 1, y0 + 1),
-        fy = v - y0,
-        a = y0 * matte.width,
-        b = y1 * matte.width;
+      const y0 = Math.floor(v);
+      const y1 = Math.min(matte.height - 1, y0 + 1);
+      const fy = v - y0;
+      const a = y0 * matte.width;
+      const b = y1 * matte.width;
       for (let x = 0; x < width; x++, i++) {
         const u = Math.min(
           matte.width - 1,
           Math.max(0, ((x + 0.5) / this.place.scale + this.place.left - from.left) * from.scale - 0.5),
         );
-        const x0 = Math.floor(u),
-          x1 = Math.min(matte.width - 1, x0 + 1),
-          fx = u - x0;
+        const x0 = Math.floor(u);
+        const x1 = Math.min(matte.width - 1, x0 + 1);
+        const fx = u - x0;
         data[i] = (m[a + x0] * (1 - fx) + m[a + x1] * fx) * (1 - fy) + (m[b + x0] * (1 - fx) + m[b + x1] * fx) * fy;
       }
     }

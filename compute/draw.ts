@@ -37,16 +37,16 @@ export function drawDepthOverPicture(
     bands[d] = Math.floor(p / stepPx);
     sides[d] = p < 0 ? 1 : 0;
   }
-  const p8 = picture.data,
-    d16 = depth.data;
+  const p8 = picture.data;
+  const d16 = depth.data;
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
     const below = y < height - 1 ? width : 0;
     for (let x = rect.left; x < rect.right; x++, o += 4) {
       const i = y * width + x;
-      const d = d16[i],
-        dr = d16[x < width - 1 ? i + 1 : i],
-        db = d16[i + below];
+      const d = d16[i];
+      const dr = d16[x < width - 1 ? i + 1 : i];
+      const db = d16[i + below];
       const grey = (p8[i * 4] * 77 + p8[i * 4 + 1] * 150 + p8[i * 4 + 2] * 29) >> 8;
       let v = grey + ((d >>> 8) - grey) * strength;
       const band = bands[d];
@@ -69,8 +69,8 @@ export function drawChoice(matte: Mask, rect: Rect, out: Uint8ClampedArray): voi
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
     for (let x = rect.left; x < rect.right; x++, o += 4) {
-      const i = y * width + x,
-        inside = data[i] >= 128;
+      const i = y * width + x;
+      const inside = data[i] >= 128;
       if (inside === data[x < width - 1 ? i + 1 : i] >= 128 && inside === data[y < height - 1 ? i + width : i] >= 128)
         continue;
       out[o] = 255;
@@ -89,13 +89,13 @@ export function drawOnGround(
   out: Uint8ClampedArray,
   behind?: { readonly picture: Picture8; readonly shift: number },
 ): void {
-  const chosen = [1, 3, 5].map((n) => parseInt(colour.slice(n, n + 2), 16) || 0),
-    { width } = matte;
+  const chosen = [1, 3, 5].map((n) => parseInt(colour.slice(n, n + 2), 16) || 0);
+  const { width } = matte;
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {
     for (let x = rect.left; x < rect.right; x++, o += 4) {
-      const i = y * width + x,
-        a = matte.data[i];
+      const i = y * width + x;
+      const a = matte.data[i];
       const from = behind ? (y * width + Math.min(width - 1, Math.max(0, x - behind.shift))) * 4 : 0;
       const even =
         ground === 'white'
@@ -155,8 +155,8 @@ export function stripeReveal(picture: Picture8, revealed: Mask): void {
   const { width, data: mask } = revealed;
   const { data } = picture;
   for (let i = mask.indexOf(255); i >= 0; i = mask.indexOf(255, i + 1)) {
-    const x = i % width,
-      y = (i - x) / width;
+    const x = i % width;
+    const y = (i - x) / width;
     const brick = (x + y) % 10 < 5;
     data[i * 4] = brick ? 154 : 243;
     data[i * 4 + 1] = brick ? 52 : 240;

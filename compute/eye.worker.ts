@@ -49,8 +49,8 @@ const api = {
     counting.set(layer, count);
     const rasters = held.get(layer)?.rasters;
     if (!rasters) return undefined;
-    const reveal = new Reveal(document, rasters, scale),
-      steps = reveal.see(eyes);
+    const reveal = new Reveal(document, rasters, scale);
+    const steps = reveal.see(eyes);
     while (!steps.next().done) {
       await breath();
       if (counting.get(layer) !== count) return undefined;

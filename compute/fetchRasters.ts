@@ -50,8 +50,8 @@ export async function openRasters(
       : one(names.behind, false, held?.names.behind === names.behind ? held.layer.behind?.data : undefined),
     painted(names, held?.names, held?.layer.painted),
     ...names.plates.map(async (name): Promise<LayerPlate> => {
-      const was = held?.names.plates.find((p) => p.id === name.id),
-        have = held?.layer.plates.find((p) => p.id === name.id);
+      const was = held?.names.plates.find((p) => p.id === name.id);
+      const have = held?.layer.plates.find((p) => p.id === name.id);
       const values =
         was?.matte === name.matte && have
           ? have.matte.data

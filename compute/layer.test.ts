@@ -4,9 +4,9 @@ import { Layer, type LayerPlace, type LayerPlate } from './layer';
 import { PlacedPiece } from './pieces';
 import type { Check, HandEdit, LookRequest, RevealCount, SeenDocument, Way } from './ways';
 
-const width = 80,
-  height = 40,
-  id = '0f8fad5b-d9cb-469f-a165-70867728950e';
+const width = 80;
+const height = 40;
+const id = '0f8fad5b-d9cb-469f-a165-70867728950e';
 const place = (scale = 1): LayerPlace => ({
   left: 0,
   top: 0,
@@ -115,8 +115,8 @@ describe('a layer of the preview', () => {
   });
 
   test('what is not chosen, or not of the plate in work, is set back', () => {
-    const l = layer([plate]),
-      rect = { left: 0, top: 0, right: width, bottom: height };
+    const l = layer([plate]);
+    const rect = { left: 0, top: 0, right: width, bottom: height };
     for (const data of [
       l.lookFlat(request('picture', { choice: outline, spare: false }), rect).data,
       l.lookFlat(request('picture', { active: id }), rect).data,
@@ -127,8 +127,8 @@ describe('a layer of the preview', () => {
   });
 
   test('a cut is shown alone on each ground', () => {
-    const l = layer(),
-      rect = { left: 0, top: 0, right: width, bottom: height };
+    const l = layer();
+    const rect = { left: 0, top: 0, right: width, bottom: height };
     const on = (ground: Check['ground'], rim = false): Uint8ClampedArray =>
       l.lookFlat(request('picture', { choice: outline, check: { ground, colour: '#3070b0', shiftPx: 6, rim } }), rect)
         .data;
@@ -151,32 +151,32 @@ describe('a layer of the preview', () => {
       [90, 90, 90],
     ]);
     // A choice that is 3 px too wide on all sides shows the ground at its edge.
-    const wide: Choice = { ...outline, edge: { ...PLAIN_EDGE, offsetPx: 3 } },
-      marked = l.lookFlat(
-        request('picture', { choice: wide, check: { ground: 'black', colour: '#000000', shiftPx: 0, rim: true } }),
-        rect,
-      ).data;
+    const wide: Choice = { ...outline, edge: { ...PLAIN_EDGE, offsetPx: 3 } };
+    const marked = l.lookFlat(
+      request('picture', { choice: wide, check: { ground: 'black', colour: '#000000', shiftPx: 0, rim: true } }),
+      rect,
+    ).data;
     expect(at(marked, 18, 20)).toEqual([214, 62, 34]);
     expect(at(marked, 30, 20)).toEqual([220, 120, 30]);
   });
 
   test('a choice leaves to other plates what they hold, unless they shall overlap', () => {
-    const l = layer([plate]),
-      all: Choice = {
-        ingredients: [
-          {
-            kind: 'outline',
-            way: 'add',
-            points: [
-              { x: 10, y: 5 },
-              { x: 60, y: 5 },
-              { x: 60, y: 35 },
-              { x: 10, y: 35 },
-            ],
-          },
-        ],
-        edge: PLAIN_EDGE,
-      };
+    const l = layer([plate]);
+    const all: Choice = {
+      ingredients: [
+        {
+          kind: 'outline',
+          way: 'add',
+          points: [
+            { x: 10, y: 5 },
+            { x: 60, y: 5 },
+            { x: 60, y: 35 },
+            { x: 10, y: 35 },
+          ],
+        },
+      ],
+      edge: PLAIN_EDGE,
+    };
     const area = (m: Mask | undefined): number => m!.data.reduce((a, v) => a + v, 0) / 255;
     expect(area(l.choose(all, true, null))).toBe(50 * 30 - 400);
     expect(area(l.choose(all, false, null))).toBe(50 * 30);
@@ -247,17 +247,17 @@ describe('a layer of the preview', () => {
   });
 
   test('what the views uncover is counted with what is filled of it, and striped or lined', async () => {
-    const filled = { width, height, data: new Uint8Array(width * height * 4).fill(255) },
-      look = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
-    const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]),
-      bare = layer([plate]),
-      done = new Layer(place(), picture(), depth(), [plate], undefined, { fill: filled });
+    const filled = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+    const look = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
+    const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
+    const bare = layer([plate]);
+    const done = new Layer(place(), picture(), depth(), [plate], undefined, { fill: filled });
     const countBack = async (l: Layer): Promise<RevealCount> => {
       await l.prepare(near);
       return (await l.revealCounts(near, look))!.find((c) => c.id === null)!;
     };
-    const back = await countBack(bare),
-      over = await countBack(done);
+    const back = await countBack(bare);
+    const over = await countBack(done);
     expect(back.revealed).toBeGreaterThan(20);
     expect([back.open, over.open]).toEqual([back.revealed, 0]);
     const drawn = await bare.look(request('picture', { document: near, behind: { ...look, asidePx: 30 } }));
@@ -266,8 +266,8 @@ describe('a layer of the preview', () => {
   });
 
   test('what a hand draws behind a plate is drawn in its own rectangle, as all of it would be', async () => {
-    const look = { asidePx: 30, reveal: true, stretch: false, marginPx: 0, views: 2 },
-      near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
+    const look = { asidePx: 30, reveal: true, stretch: false, marginPx: 0, views: 2 };
+    const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
     const stroke = (x: number): HandEdit => ({
       n: 1,
       plate: null,
@@ -292,8 +292,8 @@ describe('a layer of the preview', () => {
     });
     const asked = (hands: readonly HandEdit[], more: Partial<LookRequest> = {}): LookRequest =>
       request('picture', { document: near, behind: look, hands, ...more });
-    const l = layer([plate]),
-      shown = (await l.look(asked([]))).frame!;
+    const l = layer([plate]);
+    const shown = (await l.look(asked([]))).frame!;
     const step = await l.look(asked([stroke(34)]));
     expect(step.part).toBe(true);
     expect([step.frame!.left, step.frame!.top, step.frame!.right, step.frame!.bottom]).toEqual([25, 15, 39, 25]);
@@ -316,12 +316,12 @@ describe('a layer of the preview', () => {
   });
 
   test('with another fill a layer goes on from how the last one laid the plates out, until a depth changes', async () => {
-    const look = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2 },
-      green = {
-        width,
-        height,
-        data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),
-      };
+    const look = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2 };
+    const green = {
+      width,
+      height,
+      data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),
+    };
     const seen = async (l: Layer): Promise<number[]> =>
       at((await l.look(request('picture', { document: cutPart, behind: look }), true)).frame!.data, 30, 20);
     const first = layer([plate]);
@@ -343,10 +343,10 @@ describe('a layer of the preview', () => {
   });
 
   test('a band is seen quickly first, and as it was solved afterwards', () => {
-    const l = layer(),
-      soft: Choice = { ...outline, edge: { ...PLAIN_EDGE, solvePx: 6 } };
-    const quick = l.choose(soft, true, null)!,
-      { pending } = l.choosing;
+    const l = layer();
+    const soft: Choice = { ...outline, edge: { ...PLAIN_EDGE, solvePx: 6 } };
+    const quick = l.choose(soft, true, null)!;
+    const { pending } = l.choosing;
     expect(pending).toBeDefined();
     expect(quick.data[20 * width + 30]).toBe(255);
     l.choosing.solved('another choice', { ...matte, data: new Uint8Array(width * height) });

@@ -232,8 +232,8 @@ export class Layer {
       request.choice &&
       (request.borrowed ? this.choosing.matte : this.choose(request.choice, request.spare, request.active));
     if (request.check) {
-      const plate = this.plates.find((p) => p.id === request.active),
-        matte = request.choice ? chosen : plate?.matte;
+      const plate = this.plates.find((p) => p.id === request.active);
+      const matte = request.choice ? chosen : plate?.matte;
       if (matte) {
         const own = (!request.choice && plate?.piece?.picture) || cleanColours(this.picture, matte);
         const behind =
@@ -260,8 +260,8 @@ export class Layer {
     }
     if (request.behindDepth && this.behind) {
       // The back plate alone, with its own depth through its own span.
-      const ground = this.rasters?.picture ?? this.picture,
-        map = absoluteDepth({ ...document, plates: [] }, this.behind, []);
+      const ground = this.rasters?.picture ?? this.picture;
+      const map = absoluteDepth({ ...document, plates: [] }, this.behind, []);
       if (way === 'picture') copyRect(ground, rect, data);
       else if (way === 'depth') drawDepth(map, rect, data);
       else drawDepthOverPicture(ground, map, rect, data, document.budget, request.depthStrength, request.contourPx);
@@ -296,24 +296,24 @@ export class Layer {
     request: LookRequest & { readonly borrowed?: boolean },
     all = false,
   ): Promise<{ frame: Frame | undefined; revealed: number; part: boolean }> {
-    const { hands, ...rest } = request,
-      { way, document, behind, active } = request;
+    const { hands, ...rest } = request;
+    const { way, document, behind, active } = request;
     const { width, height } = this.picture;
-    const whole = { left: 0, top: 0, right: width, bottom: height },
-      last = this.last;
+    const whole = { left: 0, top: 0, right: width, bottom: height };
+    const last = this.last;
     this.last = undefined;
     if (behind && way === 'picture') {
       await this.prepare(document);
-      const drawn = await this.followHands(hands),
-        touched = drawn.get(active),
-        { stamp, behindView } = this;
+      const drawn = await this.followHands(hands);
+      const touched = drawn.get(active);
+      const { stamp, behindView } = this;
       const part =
-          !all &&
-          drawn.size === (touched ? 1 : 0) &&
-          equal(rest, last?.request) &&
-          last?.stamp === stamp &&
-          last.found === behindView.found,
-        rect = part && touched ? around(touched, width, height) : whole;
+        !all &&
+        drawn.size === (touched ? 1 : 0) &&
+        equal(rest, last?.request) &&
+        last?.stamp === stamp &&
+        last.found === behindView.found;
+      const rect = part && touched ? around(touched, width, height) : whole;
       const frame =
         part && !touched
           ? undefined
@@ -331,8 +331,8 @@ export class Layer {
     request: LookRequest & { readonly borrowed?: boolean },
     whole: Rect,
   ): Promise<{ frame: Frame; revealed: number }> {
-    const { way, document } = request,
-      { width, height } = this.picture;
+    const { way, document } = request;
+    const { width, height } = this.picture;
     if (request.behindDepth && isFlat(way)) await this.prepare(document);
     if (isFlat(way)) return { frame: this.lookFlat(request, whole), revealed: 0 };
     await this.prepare(document);
@@ -378,8 +378,8 @@ export class Layer {
   /** Where a plate is stretched most, full-size px. */
   async worstStretch(document: SeenDocument, active: string | null): Promise<{ x: number; y: number; factor: number }> {
     await this.prepare(document);
-    const { worst } = this.behindView.stretch(document, this.rasters!, active, this.place.scale),
-      { left, top, scale } = this.place;
+    const { worst } = this.behindView.stretch(document, this.rasters!, active, this.place.scale);
+    const { left, top, scale } = this.place;
     return { x: Math.round(left + worst.x / scale), y: Math.round(top + worst.y / scale), factor: worst.factor };
   }
 

@@ -6,16 +6,16 @@ import { layOutPlates } from '@/core/shot/layOut';
 import type { CutPlate, Painted } from '@/core/shot/plates';
 import { LiveFill } from './liveFill';
 
-const width = 100,
-  height = 60;
+const width = 100;
+const height = 60;
 const box = (x: number, y: number): boolean => x >= 40 && x < 70 && y >= 10 && y < 50;
 const picture = (): Picture8 => ({
   width,
   height,
   data: Uint8Array.from({ length: width * height * 4 }, (_, i) => {
-    const p = i >> 2,
-      x = p % width,
-      y = Math.floor(p / width);
+    const p = i >> 2;
+    const x = p % width;
+    const y = Math.floor(p / width);
     return (i & 3) === 3 ? 255 : box(x, y) ? 200 : [x * 2, y * 4, (x + y) & 255][i & 3];
   }),
 });
@@ -56,8 +56,8 @@ const erase = (x: number, y: number): FillEdit => ({
 
 /** The plates with nothing on them, and as they are shown. */
 function open(painted: Painted = {}) {
-  const bare = layOutPlates(picture(), depth, plates),
-    shown = layOutPlates(picture(), depth, plates, painted);
+  const bare = layOutPlates(picture(), depth, plates);
+  const shown = layOutPlates(picture(), depth, plates, painted);
   return {
     live: new LiveFill(bare, (plate) => (plate === null ? painted : {}), place),
     shown,
@@ -68,8 +68,8 @@ const edits = (...list: FillEdit[]) => list.map((edit, k) => ({ n: k + 1, plate:
 
 describe('what hands draw', () => {
   test('shows at once what the server will make of it', () => {
-    const { live, shown } = open(),
-      list = [clone(50, 30), clone(62, 22, { seamless: true, size: 20 }), erase(48, 28)];
+    const { live, shown } = open();
+    const list = [clone(50, 30), clone(62, 22, { seamless: true, size: 20 }), erase(48, 28)];
     expect([...live.follow(edits(...list), shown).keys()]).toEqual([null]);
     const server = new HandFill(
       plateGround(layOutPlates(picture(), depth, plates), null)!,
@@ -82,10 +82,10 @@ describe('what hands draw', () => {
   });
 
   test('a stroke that grows under the pen is drawn once, not over itself', () => {
-    const grown = open(),
-      whole = open(),
-      path = [50, 53, 56, 60].map((x) => ({ x, y: 30 })),
-      soft = { hardness: 0, strength: 0.4 };
+    const grown = open();
+    const whole = open();
+    const path = [50, 53, 56, 60].map((x) => ({ x, y: 30 }));
+    const soft = { hardness: 0, strength: 0.4 };
     for (let n = 1; n <= path.length; n++)
       grown.live.follow(edits(clone(0, 0, { ...soft, points: path.slice(0, n) })), grown.shown);
     whole.live.follow(edits(clone(0, 0, { ...soft, points: path })), whole.shown);
@@ -110,13 +110,13 @@ describe('what hands draw', () => {
 
   test('what was stored before stays under it; erased, the smooth ground comes back', () => {
     const { live, shown } = open({
-        fill: {
-          width,
-          height,
-          data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),
-        },
-      }),
-      bare = layOutPlates(picture(), depth, plates);
+      fill: {
+        width,
+        height,
+        data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),
+      },
+    });
+    const bare = layOutPlates(picture(), depth, plates);
     expect(at(shown.picture, 50, 30)).toEqual([10, 240, 60, 255]);
     live.follow(edits(erase(50, 30)), shown);
     expect(at(shown.picture, 50, 30)).toEqual(at(bare.picture, 50, 30));
@@ -131,11 +131,11 @@ describe('what hands draw', () => {
   });
 
   test('on a plate it lands in that plate’s rows; a plate that is gone shows nothing', () => {
-    const { live, shown } = open(),
-      list = [
-        { n: 1, plate: 'box', edit: clone(55, 30, { beyond: true, sources: [{ dx: -40, dy: 0 }] }) },
-        { n: 2, plate: 'gone', edit: clone(55, 30) },
-      ];
+    const { live, shown } = open();
+    const list = [
+      { n: 1, plate: 'box', edit: clone(55, 30, { beyond: true, sources: [{ dx: -40, dy: 0 }] }) },
+      { n: 2, plate: 'gone', edit: clone(55, 30) },
+    ];
     expect(live.follow(list, shown)).toEqual(new Map([['box', { left: 49, top: 24, right: 61, bottom: 36 }]]));
     const [{ picture: rows, top }] = shown.plates;
     // Beside the box lies nothing of the plate: what is copied is empty.
@@ -145,9 +145,9 @@ describe('what hands draw', () => {
   });
 
   test('in a window at half the size the same place is filled', () => {
-    const bare = layOutPlates(picture(), depth, plates),
-      shown = layOutPlates(picture(), depth, plates),
-      half = new LiveFill(bare, () => ({}), { left: 1000, top: 400, scale: 0.5 });
+    const bare = layOutPlates(picture(), depth, plates);
+    const shown = layOutPlates(picture(), depth, plates);
+    const half = new LiveFill(bare, () => ({}), { left: 1000, top: 400, scale: 0.5 });
     half.follow(edits(clone(1100, 460, { size: 24, sources: [{ dx: -60, dy: 0 }] })), shown);
     expect(at(shown.picture, 50, 30)).toEqual([40, 120, 50, 255]);
   });

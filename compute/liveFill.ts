@@ -23,8 +23,8 @@ class PlateHand {
 
   /** Shows these edits and no others. @returns what has changed */
   follow(edits: readonly FillEdit[]): Bounds | undefined {
-    let same = 0,
-      changed: Bounds | undefined;
+    let same = 0;
+    let changed: Bounds | undefined;
     while (same < edits.length && same < this.shown.length && equal(edits[same], this.shown[same].edit)) same++;
     for (const { was } of this.shown.splice(same).reverse()) {
       if (!was) continue;
@@ -70,8 +70,8 @@ export class LiveFill {
   follow(edits: readonly HandEdit[], rasters: ShotRasters<Picture8>): ReadonlyMap<string | null, Bounds> {
     const changed = new Map<string | null, Bounds>();
     for (const plate of new Set([...this.hands.keys(), ...edits.map((e) => e.plate)])) {
-      const one = this.open(plate),
-        rect = one?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
+      const one = this.open(plate);
+      const rect = one?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
       if (!one || !rect) continue;
       changed.set(plate, rect);
       const raster = plate === null ? { top: 0, picture: rasters.picture } : rasters.plates.find((p) => p.id === plate);
@@ -87,8 +87,8 @@ export class LiveFill {
 
   private open(plate: string | null): PlateHand | undefined {
     if (this.hands.has(plate)) return this.hands.get(plate);
-    const ground = plateGround(this.bare, plate),
-      { fill, overpaint } = this.painted(plate);
+    const ground = plateGround(this.bare, plate);
+    const { fill, overpaint } = this.painted(plate);
     const own = (picture: Picture | undefined): Picture =>
       picture
         ? ({ ...picture, data: picture.data.slice() } as Picture)

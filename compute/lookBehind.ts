@@ -39,20 +39,20 @@ export class LookBehind {
     stamp: number,
     rect: Bounds,
   ): Uint8ClampedArray {
-    const { width, height } = rasters.picture,
-      { left, top, right, bottom } = rect,
-      w = right - left,
-      drawn = drawnPlates(document.plates),
-      at = drawn.findIndex((p) => p.id === active);
+    const { width, height } = rasters.picture;
+    const { left, top, right, bottom } = rect;
+    const w = right - left;
+    const drawn = drawnPlates(document.plates);
+    const at = drawn.findIndex((p) => p.id === active);
     const data = new Uint8ClampedArray(cropPicture(rasters.picture, rect).data);
     drawn.forEach((p, n) => {
       const raster = rasters.plates.find((r) => r.id === p.id);
       if (!raster) return;
       // What lies nearer steps aside; the one in work, and what lies behind it, stay.
-      const aside = n > at ? Math.round(behind.asidePx * scale) : 0,
-        px = raster.picture.data,
-        first = Math.max(left, aside),
-        end = Math.min(right, width + aside);
+      const aside = n > at ? Math.round(behind.asidePx * scale) : 0;
+      const px = raster.picture.data;
+      const first = Math.max(left, aside);
+      const end = Math.min(right, width + aside);
       for (let y = Math.max(top, raster.top); y < Math.min(bottom, raster.top + raster.picture.height); y++) {
         for (
           let x = first, i = ((y - raster.top) * width + x - aside) * 4, o = ((y - top) * w + x - left) * 4;
@@ -67,8 +67,8 @@ export class LookBehind {
     });
     if (behind.reveal) {
       void this.counter.want(revealOrder(document, rasters, scale, behind, stamp));
-      const one = this.counter.found.find((r) => r.id === active),
-        fill = fills.get(active);
+      const one = this.counter.found.find((r) => r.id === active);
+      const fill = fills.get(active);
       if (one) markReveal(one.mask.data, fill, width, height, rect, data);
     }
     if (behind.stretch) markStretch(this.stretch(document, rasters, active, scale), width, rect, data);
@@ -76,17 +76,17 @@ export class LookBehind {
   }
 
   stretch(document: SeenDocument, rasters: ShotRasters<Picture8>, active: string | null, scale: number): Stretch {
-    const plate = document.plates.find((p) => p.id === active),
-      ground = plateGround(rasters, active),
-      budget = mapBudget(document, plate?.depth ?? document.depth);
-    const raster = rasters.plates.find((r) => r.id === active),
-      depth = raster
-        ? {
-            width: raster.depth.width,
-            height: rasters.picture.height,
-            data: new Uint16Array(rasters.picture.width * rasters.picture.height),
-          }
-        : rasters.depth;
+    const plate = document.plates.find((p) => p.id === active);
+    const ground = plateGround(rasters, active);
+    const budget = mapBudget(document, plate?.depth ?? document.depth);
+    const raster = rasters.plates.find((r) => r.id === active);
+    const depth = raster
+      ? {
+          width: raster.depth.width,
+          height: rasters.picture.height,
+          data: new Uint16Array(rasters.picture.width * rasters.picture.height),
+        }
+      : rasters.depth;
     if (raster) depth.data.set(raster.depth.data, raster.top * rasters.picture.width);
     const cover = ground && {
       ...ground.own,

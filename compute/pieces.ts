@@ -19,8 +19,8 @@ export class PlacedPiece {
   /** Returns true where it had to be made anew. */
   follow(plate: SeenDocument['plates'][number] | undefined, place: LayerPlace, width: number, height: number): boolean {
     if (!plate?.piece) return false;
-    const { placement, match } = plate.piece,
-      key = JSON.stringify([placement, match]);
+    const { placement, match } = plate.piece;
+    const key = JSON.stringify([placement, match]);
     if (key === this.key) return false;
     this.key = key;
     const smaller = this.piece.fullWidth / this.piece.picture.width;

@@ -161,11 +161,11 @@ const api = {
 
   /** What is wrong with the choice, or else with a plate: specks of fewer than `px` full-size pixels, and rim pixels. Undefined where there is neither. */
   inspect(choice: Choice | undefined, spare: boolean, active: string | null, px: number): Found | undefined {
-    const plate = whole?.plates.find((p) => p.id === active),
-      matte = choice ? whole?.choose(choice, spare, active) : plate?.matte;
+    const plate = whole?.plates.find((p) => p.id === active);
+    const matte = choice ? whole?.choose(choice, spare, active) : plate?.matte;
     if (!matte || !whole) return undefined;
-    const own = (!choice && plate?.piece?.picture) || cleanColours(whole.picture, matte),
-      { count, edge } = findRim(own, whole.picture, matte);
+    const own = (!choice && plate?.piece?.picture) || cleanColours(whole.picture, matte);
+    const { count, edge } = findRim(own, whole.picture, matte);
     const full = 1 / whole.place.scale ** 2;
     return { specks: countSpecks(matte, px / full), rim: Math.round(count * full), edge: Math.round(edge * full) };
   },
@@ -225,9 +225,9 @@ const api = {
     grain: Grain,
   ): { readonly pieces: number[]; readonly rings: Place[][] } {
     if (!whole) return { pieces: [], rings: [] };
-    const proposed = proposals(whole, grain),
-      { place } = whole,
-      found = new Set(gathered);
+    const proposed = proposals(whole, grain);
+    const { place } = whole;
+    const found = new Set(gathered);
     for (const { x, y } of path)
       if (inside(place, x, y))
         found.add(
@@ -255,8 +255,8 @@ const api = {
     const layer = detail && inside(detail.place, x, y) ? detail : whole;
     if (!layer || !inside(layer.place, x, y)) return undefined;
     const { left, top, scale } = layer.place;
-    const px = Math.min(layer.picture.width - 1, Math.floor((x - left) * scale)),
-      py = Math.min(layer.picture.height - 1, Math.floor((y - top) * scale));
+    const px = Math.min(layer.picture.width - 1, Math.floor((x - left) * scale));
+    const py = Math.min(layer.picture.height - 1, Math.floor((y - top) * scale));
     return layer.absoluteMap(document).data[py * layer.picture.width + px] / 65535;
   },
 
@@ -273,10 +273,10 @@ export type PreviewApi = typeof api;
 
 async function draw(asked: LookRequest): Promise<Look | undefined> {
   if (!whole) return undefined;
-  const began = performance.now(),
-    request = { ...asked, hands: asked.hands.filter(({ n }) => n > settledHand) };
-  let base = await whole.look(request),
-    closer: typeof base | undefined;
+  const began = performance.now();
+  const request = { ...asked, hands: asked.hands.filter(({ n }) => n > settledHand) };
+  let base = await whole.look(request);
+  let closer: typeof base | undefined;
   if (detail && request.way !== 'both') {
     if (request.choice)
       detail.choosing.borrow(
@@ -311,8 +311,8 @@ function solveSoon(choosing: boolean): void {
     solving = undefined;
     tellSolving?.(1);
   }
-  const work = Atomics.add(wanted, 0, 1) + 1,
-    layer = whole;
+  const work = Atomics.add(wanted, 0, 1) + 1;
+  const layer = whole;
   if (!pending || !second || !layer) return;
   solving = pending.key;
   resting = setTimeout(() => {
@@ -347,8 +347,8 @@ function openTracer(x: number, y: number): Tracer {
   const layer = detail && inside(detail.place, x, y) ? detail : whole!;
   let trace = tracers.get(layer);
   if (!trace) tracers.set(layer, (trace = new EdgeTrace(layer.picture)));
-  const held = trace,
-    { width, height } = layer.picture;
+  const held = trace;
+  const { width, height } = layer.picture;
   const within = (p: Place): Place => ({
     x: Math.min(width - 0.5, Math.max(0, p.x)),
     y: Math.min(height - 0.5, Math.max(0, p.y)),

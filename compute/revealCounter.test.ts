@@ -62,8 +62,8 @@ describe('the counting of what views uncover', () => {
   });
 
   test('one order is counted once, however often it is wanted, and told when it is there', async () => {
-    const { asked, counter, told } = elsewhere(),
-      both = [counter.want(order(-6, 24)), counter.want(order(-6, 24))];
+    const { asked, counter, told } = elsewhere();
+    const both = [counter.want(order(-6, 24)), counter.want(order(-6, 24))];
     expect(asked).toHaveLength(1);
     expect(asked[0].eyes).toHaveLength(24);
     expect([counter.found, told.count]).toEqual([[], 0]);
@@ -75,9 +75,9 @@ describe('the counting of what views uncover', () => {
   });
 
   test('a count of many views gives way to a newer one, and what was known stays shown', async () => {
-    const { asked, counter, told } = elsewhere(),
-      first = counter.want(order(-6, 24)),
-      second = counter.want(order(-7, 24));
+    const { asked, counter, told } = elsewhere();
+    const first = counter.want(order(-6, 24));
+    const second = counter.want(order(-7, 24));
     expect(asked).toHaveLength(2);
     asked[0].answer(undefined);
     expect(await first).toBe(false);
@@ -88,10 +88,10 @@ describe('the counting of what views uncover', () => {
   });
 
   test('while a value is dragged both eyes are counted to the end, and only the newest value next', async () => {
-    const { asked, counter } = elsewhere(),
-      first = counter.want(order(-6, 2)),
-      skipped = counter.want(order(-7, 2)),
-      last = counter.want(order(-8, 2));
+    const { asked, counter } = elsewhere();
+    const first = counter.want(order(-6, 2));
+    const skipped = counter.want(order(-7, 2));
+    const last = counter.want(order(-8, 2));
     expect(asked).toHaveLength(1);
     asked[0].answer(map(6));
     expect(await first).toBe(true);
@@ -105,12 +105,12 @@ describe('the counting of what views uncover', () => {
   });
 
   test('a counter of the same plates takes over what is known, and counts nothing; of other plates it does not', async () => {
-    const { asked, counter } = elsewhere(),
-      first = counter.want(order(-6, 2, 4));
+    const { asked, counter } = elsewhere();
+    const first = counter.want(order(-6, 2, 4));
     asked[0].answer(map(5));
     await first;
-    const same = elsewhere(),
-      other = elsewhere();
+    const same = elsewhere();
+    const other = elsewhere();
     same.counter.inherit(counter, 4, 1);
     other.counter.inherit(counter, 5, 1);
     expect(await same.counter.want(order(-6, 2, 1))).toBe(true);
@@ -120,8 +120,8 @@ describe('the counting of what views uncover', () => {
   });
 
   test('another laying out of the plates is counted anew', async () => {
-    const { asked, counter } = elsewhere(),
-      first = counter.want(order(-6, 24, 1));
+    const { asked, counter } = elsewhere();
+    const first = counter.want(order(-6, 24, 1));
     asked[0].answer(map(1));
     await first;
     void counter.want(order(-6, 24, 2));

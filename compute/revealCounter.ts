@@ -60,17 +60,17 @@ export class RevealCounter {
   async want(order: RevealOrder): Promise<boolean> {
     const { document, rasters, scale, views, marginPx, stamp } = order;
     const what = JSON.stringify([
-        views,
-        marginPx,
-        document.budget,
-        document.sourceEye,
-        document.swapEyes,
-        document.tearPx,
-        document.holePx,
-        document.depth,
-        document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx]),
-      ]),
-      key = `${stamp} ${what}`;
+      views,
+      marginPx,
+      document.budget,
+      document.sourceEye,
+      document.swapEyes,
+      document.tearPx,
+      document.holePx,
+      document.depth,
+      document.plates.map((p) => [p.id, p.hidden, p.depth, p.tearPx]),
+    ]);
+    const key = `${stamp} ${what}`;
     this.newest = key;
     if (stamp === this.known.stamp && what === this.known.key) return true;
     if (!this.elsewhere) {

@@ -17,9 +17,9 @@ async function take(boss: PgBoss, renderId: string): Promise<void> {
   if (!(await claim(renderId, me))) return;
   const em = await database();
   const render = await em.findOneOrFail(Render, { id: renderId });
-  let progress = 0,
-    step = 'Beginning',
-    wanted: 'go on' | 'stop' | 'not mine' = 'go on';
+  let progress = 0;
+  let step = 'Beginning';
+  let wanted: 'go on' | 'stop' | 'not mine' = 'go on';
   const say = async (): Promise<void> => {
     wanted = await beat(renderId, me, progress, step);
   };

@@ -3,8 +3,8 @@
 // slightly different tones, darker joints, dark specks and a fine grain. Run by hand when the cork shall change.
 import sharp from 'sharp';
 
-const width = 240,
-  height = 1200;
+const width = 240;
+const height = 1200;
 let seed = 20261124;
 const chance = () => {
   seed = (seed * 1664525 + 1013904223) >>> 0;
@@ -24,8 +24,8 @@ for (const c of cells) {
 const data = Buffer.alloc(width * height * 3);
 for (let y = 0; y < height; y++) {
   for (let x = 0; x < width; x++) {
-    let first = { d: 1e9, c: cells[0] },
-      second = 1e9;
+    let first = { d: 1e9, c: cells[0] };
+    let second = 1e9;
     for (let gy = Math.floor(y / 6) - 2; gy <= Math.floor(y / 6) + 2; gy++) {
       for (let gx = Math.floor(x / 6) - 2; gx <= Math.floor(x / 6) + 2; gx++) {
         for (const c of grid.get(`${gx},${gy}`) ?? []) {

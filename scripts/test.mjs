@@ -7,8 +7,8 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { freePort } from './cluster.mjs';
 
 const data = resolve('.data/test');
-let passed = 0,
-  failed = 0;
+let passed = 0;
+let failed = 0;
 const began = Date.now();
 const seconds = () => `${((Date.now() - began) / 1000).toFixed(0)} s`;
 

@@ -69,14 +69,14 @@ export class BrushStroke {
       Math.max(0.5, (size / 2) * scale * (pressure === 'size' ? p.pressure : 1));
     const flowOf = (p: StrokePoint): number => strength * (pressure === 'strength' ? p.pressure : 1) * 65535;
     // Pixel (i, j) of the window has its centre at i + 0.5; full-size points likewise.
-    const ax = (a.x - left) * scale,
-      ay = (a.y - top) * scale,
-      bx = (b.x - left) * scale,
-      by = (b.y - top) * scale;
-    const ra = radiusOf(a),
-      rb = radiusOf(b),
-      fa = flowOf(a),
-      fb = flowOf(b);
+    const ax = (a.x - left) * scale;
+    const ay = (a.y - top) * scale;
+    const bx = (b.x - left) * scale;
+    const by = (b.y - top) * scale;
+    const ra = radiusOf(a);
+    const rb = radiusOf(b);
+    const fa = flowOf(a);
+    const fb = flowOf(b);
     const reach = Math.max(ra, rb) + 1;
     const rect = clipRect(
       {
@@ -89,17 +89,17 @@ export class BrushStroke {
       height,
     );
     if (!rect) return undefined;
-    const dx = bx - ax,
-      dy = by - ay;
+    const dx = bx - ax;
+    const dy = by - ay;
     const length2 = dx * dx + dy * dy;
     const { coverage } = this;
     for (let y = rect.top; y < rect.bottom; y++) {
       for (let x = rect.left; x < rect.right; x++) {
-        const px = x + 0.5 - ax,
-          py = y + 0.5 - ay;
+        const px = x + 0.5 - ax;
+        const py = y + 0.5 - ay;
         const t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
-        const ex = px - t * dx,
-          ey = py - t * dy;
+        const ex = px - t * dx;
+        const ey = py - t * dy;
         const radius = ra + (rb - ra) * t;
         const distance = Math.sqrt(ex * ex + ey * ey);
         if (distance >= radius + 0.5) continue;
@@ -149,8 +149,8 @@ export class BrushStroke {
   private soften(): Float32Array {
     const { width, height, scale } = this.window;
     const radius = Math.max(1, Math.round((this.settings.size * scale) / 8));
-    const from = Float32Array.from(this.base),
-      to = new Float32Array(from.length);
+    const from = Float32Array.from(this.base);
+    const to = new Float32Array(from.length);
     for (let turn = 0; turn < 2; turn++) {
       for (let y = 0; y < height; y++) boxLine(from, to, y * width, 1, width, radius);
       for (let x = 0; x < width; x++) boxLine(to, from, x, width, height, radius);
@@ -168,8 +168,8 @@ function boxLine(
   count: number,
   radius: number,
 ): void {
-  let sum = 0,
-    n = 0;
+  let sum = 0;
+  let n = 0;
   for (let j = 0; j < Math.min(count, radius); j++) {
     sum += from[start + j * stride];
     n++;
@@ -190,8 +190,8 @@ function boxLine(
 /** Full-size px that a stroke can change or needs to look at. */
 export function strokeBounds(settings: BrushSettings, points: readonly StrokePoint[]): Rect {
   const reach = settings.size / 2 + 2 + (settings.mode === 'smooth' ? settings.size / 2 + 4 : 0);
-  const xs = points.map((p) => p.x),
-    ys = points.map((p) => p.y);
+  const xs = points.map((p) => p.x);
+  const ys = points.map((p) => p.y);
   return {
     left: Math.min(...xs) - reach,
     top: Math.min(...ys) - reach,

@@ -23,8 +23,8 @@ describe('the brush', () => {
     new BrushStroke(w, brush).add([{ x: 30, y: 30, pressure: 1 }]);
     for (let y = 0; y < 60; y++) {
       for (let x = 0; x < 60; x++) {
-        const r = Math.hypot(x + 0.5 - 30, y + 0.5 - 30),
-          v = w.data[y * 60 + x];
+        const r = Math.hypot(x + 0.5 - 30, y + 0.5 - 30);
+        const v = w.data[y * 60 + x];
         if (r <= 9.5) expect(v).toBe(65535);
         else if (r >= 10.5) expect(v).toBe(0);
       }
@@ -45,8 +45,8 @@ describe('the brush', () => {
       pressure: 0.2 + i / 40,
     }));
     const settings: BrushSettings = { ...brush, hardness: 0.3, strength: 0.6, pressure: 'strength' };
-    const one = window(120, 90, 20000),
-      many = window(120, 90, 20000);
+    const one = window(120, 90, 20000);
+    const many = window(120, 90, 20000);
     new BrushStroke(one, settings).add(path);
     const stroke = new BrushStroke(many, settings);
     for (const p of path) stroke.add([p]);
@@ -65,8 +65,8 @@ describe('the brush', () => {
   });
 
   test('nearer and farther move by the given depth and stop at white and black', () => {
-    const up = window(20, 20, 60000),
-      down = window(20, 20, 3000);
+    const up = window(20, 20, 60000);
+    const down = window(20, 20, 3000);
     new BrushStroke(up, { ...brush, mode: 'nearer', depth: 0.05 }).add([{ x: 10, y: 10, pressure: 1 }]);
     new BrushStroke(down, { ...brush, mode: 'farther', depth: 0.2 }).add([{ x: 10, y: 10, pressure: 1 }]);
     expect(up.data[10 * 20 + 10]).toBe(60000 + Math.round(0.05 * 65535));
@@ -74,8 +74,8 @@ describe('the brush', () => {
   });
 
   test('pressure sets strength or size', () => {
-    const strength = window(40, 40),
-      size = window(40, 40);
+    const strength = window(40, 40);
+    const size = window(40, 40);
     new BrushStroke(strength, { ...brush, pressure: 'strength' }).add([{ x: 20, y: 20, pressure: 0.25 }]);
     new BrushStroke(size, { ...brush, pressure: 'size' }).add([{ x: 20, y: 20, pressure: 0.5 }]);
     expect(strength.data[20 * 40 + 20]).toBe(Math.round(0.25 * 65535));
@@ -84,8 +84,8 @@ describe('the brush', () => {
   });
 
   test('smooth leaves an even slope alone and lowers a step', () => {
-    const slope = window(80, 40),
-      step = window(80, 40);
+    const slope = window(80, 40);
+    const step = window(80, 40);
     for (let i = 0; i < 80 * 40; i++) {
       slope.data[i] = (i % 80) * 800;
       step.data[i] = i % 80 < 40 ? 10000 : 50000;
@@ -110,8 +110,8 @@ describe('the brush', () => {
         { x: 150, y: 90, pressure: 1 },
       ],
     };
-    const full = window(200, 120, 8000),
-      half = window(100, 60, 8000, { scale: 0.5 });
+    const full = window(200, 120, 8000);
+    const half = window(100, 60, 8000, { scale: 0.5 });
     applyDepthEdit(full, stroke);
     applyDepthEdit(half, stroke);
     let worst = 0;
@@ -141,8 +141,8 @@ describe('the brush', () => {
         { x: 140, y: 100, pressure: 1 },
       ],
     };
-    const whole = window(200, 150, 500),
-      part = window(100, 80, 500, { left: 80, top: 50 });
+    const whole = window(200, 150, 500);
+    const part = window(100, 80, 500, { left: 80, top: 50 });
     applyDepthEdit(whole, stroke);
     applyDepthEdit(part, stroke);
     for (let y = 0; y < 80; y++)
@@ -150,8 +150,8 @@ describe('the brush', () => {
         if (part.data[y * 100 + x] !== whole.data[(y + 50) * 200 + x + 80]) throw new Error(`differs at ${x}, ${y}`);
     const bounds = editBounds(stroke, 200, 150)!;
     whole.data.forEach((v, i) => {
-      const x = i % 200,
-        y = Math.floor(i / 200);
+      const x = i % 200;
+      const y = Math.floor(i / 200);
       if (v !== 500) expect(x >= bounds.left && x < bounds.right && y >= bounds.top && y < bounds.bottom).toBe(true);
     });
   });
@@ -175,8 +175,8 @@ describe('the ramp', () => {
     expect(w.data[99]).toBe(Math.round(0.8 * 65535));
   });
   test('leaves alone what lies beyond, or what is nearer, where asked to', () => {
-    const between = window(100, 4, 7),
-      nearer = window(100, 4, 32768);
+    const between = window(100, 4, 7);
+    const nearer = window(100, 4, 32768);
     applyDepthEdit(between, ramp({ reach: 'between' }));
     applyDepthEdit(nearer, ramp({ against: 'nearer' }));
     expect([between.data[5], between.data[95]]).toEqual([7, 7]);

@@ -48,8 +48,8 @@ export function editBounds(edit: DepthEdit, width: number, height: number): Rect
     case 'ramp':
       return { left: 0, top: 0, right: width, bottom: height };
     case 'polygon': {
-      const xs = edit.points.map((p) => p.x),
-        ys = edit.points.map((p) => p.y);
+      const xs = edit.points.map((p) => p.x);
+      const ys = edit.points.map((p) => p.y);
       return clipRect(
         { left: Math.min(...xs), top: Math.min(...ys), right: Math.max(...xs) + 1, bottom: Math.max(...ys) + 1 },
         width,

@@ -8,8 +8,8 @@ import { requireSameSize, type DepthMap, type Mask } from '../raster/picture';
  */
 export function extendDepth(depth: DepthMap, matte: Mask): DepthMap {
   requireSameSize('The matte', matte, 'the depth map', depth);
-  const { width, height } = depth,
-    n = width * height;
+  const { width, height } = depth;
+  const n = width * height;
   const from = nearestSeed(width, height, (i) => matte.data[i] >= 128);
   const data = new Uint16Array(n);
   for (let i = 0; i < n; i++) data[i] = from[i] < 0 ? depth.data[i] : depth.data[from[i]];

@@ -1,8 +1,8 @@
 import type { Placement } from '../raster/placePiece';
 import { moveDepth } from './moveDepth';
 
-const width = 80,
-  height = 60;
+const width = 80;
+const height = 60;
 /** Depth that is linear in x and y, so that linear sampling between pixels is exact. */
 const slope = {
   width,
@@ -57,8 +57,8 @@ describe('a depth that travels with its piece', () => {
   });
 
   test('there and back again it is what it was, away from the border', () => {
-    const away: Placement = { x: 44, y: 28, scale: 1.5, turn: 35, flipAcross: true, flipDown: false },
-      back = moveDepth(moveDepth(slope, still, away), away, still);
+    const away: Placement = { x: 44, y: 28, scale: 1.5, turn: 35, flipAcross: true, flipDown: false };
+    const back = moveDepth(moveDepth(slope, still, away), away, still);
     for (const [x, y] of [
       [40, 30],
       [45, 33],

@@ -9,8 +9,8 @@ export interface PolygonFill {
 /** Fills every pixel of the window whose centre lies inside the polygon, in place. No mixed values at the edge: half depth is no depth. */
 export function applyPolygon(window: DepthWindow, polygon: PolygonFill): Rect | undefined {
   const { left, top, scale, width, height, data } = window;
-  const xs = polygon.points.map((p) => (p.x - left) * scale),
-    ys = polygon.points.map((p) => (p.y - top) * scale);
+  const xs = polygon.points.map((p) => (p.x - left) * scale);
+  const ys = polygon.points.map((p) => (p.y - top) * scale);
   const rect = clipRect(
     { left: Math.min(...xs), top: Math.min(...ys), right: Math.max(...xs) + 1, bottom: Math.max(...ys) + 1 },
     width,
@@ -27,8 +27,8 @@ export function applyPolygon(window: DepthWindow, polygon: PolygonFill): Rect | 
     }
     crossings.sort((a, b) => a - b);
     for (let c = 0; c + 1 < crossings.length; c += 2) {
-      const first = Math.max(0, Math.ceil(crossings[c] - 0.5)),
-        end = Math.min(width, Math.ceil(crossings[c + 1] - 0.5));
+      const first = Math.max(0, Math.ceil(crossings[c] - 0.5));
+      const end = Math.min(width, Math.ceil(crossings[c + 1] - 0.5));
       if (end > first) data.fill(value, y * width + first, y * width + end);
     }
   }

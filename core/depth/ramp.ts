@@ -15,8 +15,8 @@ export interface Ramp {
 export function applyRamp(window: DepthWindow, ramp: Ramp): Rect | undefined {
   const { left, top, scale, width, height, data } = window;
   const { from, to } = ramp;
-  const dx = to.x - from.x,
-    dy = to.y - from.y;
+  const dx = to.x - from.x;
+  const dy = to.y - from.y;
   const length2 = dx * dx + dy * dy;
   if (length2 === 0) return undefined;
   for (let y = 0; y < height; y++) {

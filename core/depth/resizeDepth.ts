@@ -16,14 +16,14 @@ export function resizeDepth(map: DepthMap, width: number, height: number): Depth
 function reduce(map: DepthMap, width: number, height: number): DepthMap {
   const out = new Uint16Array(width * height);
   for (let y = 0; y < height; y++) {
-    const y0 = Math.floor((y * map.height) / height),
-      y1 = Math.max(y0 + 1, Math.floor(((y + 1) * map.height) / height));
+    const y0 = Math.floor((y * map.height) / height);
+    const y1 = Math.max(y0 + 1, Math.floor(((y + 1) * map.height) / height));
     for (let x = 0; x < width; x++) {
-      const x0 = Math.floor((x * map.width) / width),
-        x1 = Math.max(x0 + 1, Math.floor(((x + 1) * map.width) / width));
-      let low = 65535,
-        high = 0,
-        sum = 0;
+      const x0 = Math.floor((x * map.width) / width);
+      const x1 = Math.max(x0 + 1, Math.floor(((x + 1) * map.width) / width));
+      let low = 65535;
+      let high = 0;
+      let sum = 0;
       for (let v = y0; v < y1; v++) {
         for (let i = v * map.width + x0; i < v * map.width + x1; i++) {
           const d = map.data[i];
@@ -41,10 +41,10 @@ function reduce(map: DepthMap, width: number, height: number): DepthMap {
 
 /** Mean of the larger of the two groups that `middle` parts; the nearer one on a tie. */
 function majority(map: DepthMap, x0: number, x1: number, y0: number, y1: number, middle: number): number {
-  let near = 0,
-    nearSum = 0,
-    far = 0,
-    farSum = 0;
+  let near = 0;
+  let nearSum = 0;
+  let far = 0;
+  let farSum = 0;
   for (let v = y0; v < y1; v++) {
     for (let i = v * map.width + x0; i < v * map.width + x1; i++) {
       const d = map.data[i];
@@ -66,16 +66,16 @@ function enlarge(map: DepthMap, width: number, height: number): DepthMap {
     map.data[Math.min(map.height - 1, Math.max(0, y)) * map.width + Math.min(map.width - 1, Math.max(0, x))];
   for (let y = 0; y < height; y++) {
     const py = ((y + 0.5) * map.height) / height - 0.5;
-    const y0 = Math.floor(py),
-      fy = py - y0;
+    const y0 = Math.floor(py);
+    const fy = py - y0;
     for (let x = 0; x < width; x++) {
       const px = ((x + 0.5) * map.width) / width - 0.5;
-      const x0 = Math.floor(px),
-        fx = px - x0;
-      const a = at(x0, y0),
-        b = at(x0 + 1, y0),
-        c = at(x0, y0 + 1),
-        d = at(x0 + 1, y0 + 1);
+      const x0 = Math.floor(px);
+      const fx = px - x0;
+      const a = at(x0, y0);
+      const b = at(x0 + 1, y0);
+      const c = at(x0, y0 + 1);
+      const d = at(x0 + 1, y0 + 1);
       if (Math.max(a, b, c, d) - Math.min(a, b, c, d) > APART) {
         out[y * width + x] = at(Math.round(px), Math.round(py));
       } else {

@@ -16,8 +16,8 @@ export function smoothTerraces(depth: DepthMap, step = 257, radius = 8): DepthMa
     for (let i = 0; i < count; i++) line[i] = across[start + i * stride];
     for (let i = 0; i < count; i++) {
       const here = line[i];
-      let sum = 0,
-        n = 0;
+      let sum = 0;
+      let n = 0;
       const end = Math.min(count - 1, i + radius);
       for (let j = Math.max(0, i - radius); j <= end; j++) {
         if (Math.abs(line[j] - here) <= reach) {

@@ -4,8 +4,8 @@ import type { StereoPart } from '../shot/renderView';
 import { coverageOf } from './coverage';
 import { extendPicture, extendPlane } from './extendBorder';
 
-const width = 60,
-  height = 40;
+const width = 60;
+const height = 40;
 const picture: Picture8 = {
   width,
   height,
@@ -46,9 +46,9 @@ describe('coverage', () => {
     });
   });
   test('so much more canvas cures it', () => {
-    const border = { left: 6, right: 6, top: 0, bottom: 0 },
-      wide = extendPicture(picture, border, 'mirror'),
-      depth = extendPlane(flat(0), border);
+    const border = { left: 6, right: 6, top: 0, bottom: 0 };
+    const wide = extendPicture(picture, border, 'mirror');
+    const depth = extendPlane(flat(0), border);
     // Within the old frame, from 6 on, nothing is dry any more.
     const found = coverageOf(
       { ...part(-20, 12), source: { width: 72 } },
@@ -68,8 +68,8 @@ describe('more canvas', () => {
     expect(cropPicture(out, { left: 10, top: 8, right: 10 + width, bottom: 8 + height })).toEqual(picture);
   });
   test('mirrored at the edge; stretched it runs on from the edge', () => {
-    const out = extendPicture(picture, border, 'mirror'),
-      drawn = extendPicture(picture, border, 'stretch');
+    const out = extendPicture(picture, border, 'mirror');
+    const drawn = extendPicture(picture, border, 'stretch');
     expect(out.data[(20 * 75 + 9) * 4]).toBe(0);
     expect(out.data[(20 * 75 + 4) * 4]).toBe(5 * 4);
     expect(drawn.data[(20 * 75 + 9) * 4]).toBeLessThanOrEqual(8);

@@ -11,13 +11,13 @@ export function brushAlong(
   strength: number,
   { left, top, right, bottom }: Bounds,
 ): Uint8Array {
-  const w = right - left,
-    mask = new Uint8Array(w * (bottom - top));
+  const w = right - left;
+  const mask = new Uint8Array(w * (bottom - top));
   path.forEach((b, n) => {
-    const a = path[Math.max(0, n - 1)],
-      dx = b.x - a.x,
-      dy = b.y - a.y,
-      length2 = dx * dx + dy * dy;
+    const a = path[Math.max(0, n - 1)];
+    const dx = b.x - a.x;
+    const dy = b.y - a.y;
+    const length2 = dx * dx + dy * dy;
     for (
       let y = Math.max(top, Math.floor(Math.min(a.y, b.y) - radius));
       y <= Math.min(bottom - 1, Math.max(a.y, b.y) + radius);
@@ -28,14 +28,14 @@ export function brushAlong(
         x <= Math.min(right - 1, Math.max(a.x, b.x) + radius);
         x++
       ) {
-        const px = x + 0.5 - a.x,
-          py = y + 0.5 - a.y,
-          t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
+        const px = x + 0.5 - a.x;
+        const py = y + 0.5 - a.y;
+        const t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
         const far = Math.hypot(px - t * dx, py - t * dy) / radius;
         if (far > 1) continue;
-        const soft = far <= hardness ? 1 : (1 - far) / Math.max(1e-6, 1 - hardness),
-          v = Math.round(255 * strength * soft * soft * (3 - 2 * soft)),
-          i = (y - top) * w + x - left;
+        const soft = far <= hardness ? 1 : (1 - far) / Math.max(1e-6, 1 - hardness);
+        const v = Math.round(255 * strength * soft * soft * (3 - 2 * soft));
+        const i = (y - top) * w + x - left;
         if (v > mask[i]) mask[i] = v;
       }
     }
@@ -56,19 +56,19 @@ export function drawClone(
   mask: Uint8Array,
   piece: Picture,
 ): void {
-  const { left, top, right, bottom } = window,
-    path = edit.points.map(here),
-    [first] = path,
-    w = right - left,
-    colour = new Float32Array(4);
-  const angle = (edit.turn * Math.PI) / 180,
-    cos = Math.cos(angle) / edit.scale,
-    sin = Math.sin(angle) / edit.scale,
-    flip = edit.flip ? -1 : 1;
+  const { left, top, right, bottom } = window;
+  const path = edit.points.map(here);
+  const [first] = path;
+  const w = right - left;
+  const colour = new Float32Array(4);
+  const angle = (edit.turn * Math.PI) / 180;
+  const cos = Math.cos(angle) / edit.scale;
+  const sin = Math.sin(angle) / edit.scale;
+  const flip = edit.flip ? -1 : 1;
   const copy = (x: number, y: number, dx: number, dy: number): void => {
-    const u = flip * (x + 0.5 - first.x),
-      v = y + 0.5 - first.y,
-      i = ((y - top) * w + x - left) * 4;
+    const u = flip * (x + 0.5 - first.x);
+    const v = y + 0.5 - first.y;
+    const i = ((y - top) * w + x - left) * 4;
     sampleAt(picture, first.x + dx + u * cos - v * sin, first.y + dy + u * sin + v * cos, colour);
     for (let c = 0; c < 3; c++) piece.data[i + c] = Math.round(colour[c]);
   };
@@ -82,9 +82,9 @@ export function drawClone(
   // A little more than the brush, so that the rounds of two dabs leave nothing of its edge between them.
   const radius = (edit.size / 2) * scale * 1.04 + (edit.seamless ? 2 : 1);
   const dab = (cx: number, cy: number, n: number): void => {
-    const { dx, dy } = edit.sources[n % edit.sources.length],
-      jx = edit.jitter * spreadOf(edit.seed, 2 * n),
-      jy = edit.jitter * spreadOf(edit.seed, 2 * n + 1);
+    const { dx, dy } = edit.sources[n % edit.sources.length];
+    const jx = edit.jitter * spreadOf(edit.seed, 2 * n);
+    const jy = edit.jitter * spreadOf(edit.seed, 2 * n + 1);
     for (let y = Math.max(top, Math.floor(cy - radius)); y <= Math.min(bottom - 1, cy + radius); y++) {
       for (let x = Math.max(left, Math.floor(cx - radius)); x <= Math.min(right - 1, cx + radius); x++) {
         if ((x + 0.5 - cx) ** 2 + (y + 0.5 - cy) ** 2 <= radius * radius)
@@ -94,16 +94,16 @@ export function drawClone(
   };
   // Each dab covers what the one before it said.
   const step = Math.max(1, radius / 2);
-  let n = 0,
-    until = 0;
+  let n = 0;
+  let until = 0;
   path.forEach((b, k) => {
     if (k === 0) {
       dab(b.x, b.y, n++);
       until = step;
       return;
     }
-    const a = path[k - 1],
-      length = Math.hypot(b.x - a.x, b.y - a.y);
+    const a = path[k - 1];
+    const length = Math.hypot(b.x - a.x, b.y - a.y);
     for (; until <= length; until += step)
       dab(a.x + ((b.x - a.x) * until) / length, a.y + ((b.y - a.y) * until) / length, n++);
     until -= length;

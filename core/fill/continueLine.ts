@@ -12,20 +12,20 @@ export function drawLine(
   { left, top, right, bottom }: Bounds,
   piece: Picture,
 ): void {
-  const a = here(edit.from),
-    b = here(edit.to),
-    w = right - left;
+  const a = here(edit.from);
+  const b = here(edit.to);
+  const w = right - left;
   const length = Math.hypot(b.x - a.x, b.y - a.y);
   if (length < 1)
     throw new CoreError(
       'too-short',
       'The line has no length. Draw it from where the edge is known to where it goes on.',
     );
-  const ux = (b.x - a.x) / length,
-    uy = (b.y - a.y) / length,
-    half = (edit.width / 2) * scale + 1,
-    one = new Float32Array(4),
-    two = new Float32Array(4);
+  const ux = (b.x - a.x) / length;
+  const uy = (b.y - a.y) / length;
+  const half = (edit.width / 2) * scale + 1;
+  const one = new Float32Array(4);
+  const two = new Float32Array(4);
   // So much before each end is taken and mirrored again and again: the line's own look, without what lies far away.
   const reach = Math.max(4, Math.min(length, edit.width * scale));
   const mirrored = (t: number): number => {
@@ -34,14 +34,14 @@ export function drawLine(
   };
   for (let y = top; y < bottom; y++) {
     for (let x = left; x < right; x++) {
-      const px = x + 0.5 - a.x,
-        py = y + 0.5 - a.y,
-        t = px * ux + py * uy,
-        v = -px * uy + py * ux;
+      const px = x + 0.5 - a.x;
+      const py = y + 0.5 - a.y;
+      const t = px * ux + py * uy;
+      const v = -px * uy + py * ux;
       if (t < 0 || t > length || Math.abs(v) > half) continue;
-      const before = mirrored(t),
-        after = mirrored(length - t),
-        mix = t / length;
+      const before = mirrored(t);
+      const after = mirrored(length - t);
+      const mix = t / length;
       sampleAt(picture, a.x - before * ux - v * uy, a.y - before * uy + v * ux, one);
       sampleAt(picture, b.x + after * ux - v * uy, b.y + after * uy + v * ux, two);
       for (let c = 0; c < 3; c++)

@@ -14,12 +14,12 @@ export interface CopiedPiece extends Shape {
 
 /** @param here from full-size px to raster px @throws CoreError `flat` where the corners lie on one line */
 export function copiedPiece(edit: Edit<'copy'>, here: (p: Place) => Place, scale: number): CopiedPiece {
-  const { map, back } = perspective(edit, here),
-    soft = edit.soft * scale,
-    room = soft * 3 + 2,
-    corners = edit.corners.map(here),
-    xs = corners.map((p) => p.x),
-    ys = corners.map((p) => p.y);
+  const { map, back } = perspective(edit, here);
+  const soft = edit.soft * scale;
+  const room = soft * 3 + 2;
+  const corners = edit.corners.map(here);
+  const xs = corners.map((p) => p.x);
+  const ys = corners.map((p) => p.y);
   return {
     reach: {
       left: Math.floor(Math.min(...xs) - room),
@@ -53,25 +53,25 @@ export function copiedPiece(edit: Edit<'copy'>, here: (p: Place) => Place, scale
 
 /** The projective map from the outline's bounding box to the four corners, and back. Source: Heckbert, "Fundamentals of texture mapping and image warping", 1989. */
 function perspective(edit: Edit<'copy'>, here: (p: Place) => Place): { map(p: Place): Place; back(p: Place): Place } {
-  const from = edit.points.map(here),
-    xs = from.map((p) => p.x),
-    ys = from.map((p) => p.y),
-    x0 = Math.min(...xs),
-    y0 = Math.min(...ys),
-    w = Math.max(1e-6, Math.max(...xs) - x0),
-    h = Math.max(1e-6, Math.max(...ys) - y0);
+  const from = edit.points.map(here);
+  const xs = from.map((p) => p.x);
+  const ys = from.map((p) => p.y);
+  const x0 = Math.min(...xs);
+  const y0 = Math.min(...ys);
+  const w = Math.max(1e-6, Math.max(...xs) - x0);
+  const h = Math.max(1e-6, Math.max(...ys) - y0);
   const [a, b, c, d] = edit.corners.map(here);
-  const sx = a.x - b.x + c.x - d.x,
-    sy = a.y - b.y + c.y - d.y,
-    dx1 = b.x - c.x,
-    dy1 = b.y - c.y,
-    dx2 = d.x - c.x,
-    dy2 = d.y - c.y,
-    det = dx1 * dy2 - dx2 * dy1;
+  const sx = a.x - b.x + c.x - d.x;
+  const sy = a.y - b.y + c.y - d.y;
+  const dx1 = b.x - c.x;
+  const dy1 = b.y - c.y;
+  const dx2 = d.x - c.x;
+  const dy2 = d.y - c.y;
+  const det = dx1 * dy2 - dx2 * dy1;
   if (Math.abs(det) < 1e-9)
     throw new CoreError('flat', 'The corners lie on one line, so nothing can be copied there. Draw them apart.');
-  const g = (sx * dy2 - dx2 * sy) / det,
-    k = (dx1 * sy - sx * dy1) / det;
+  const g = (sx * dy2 - dx2 * sy) / det;
+  const k = (dx1 * sy - sx * dy1) / det;
   const m = [b.x - a.x + g * b.x, d.x - a.x + k * d.x, a.x, b.y - a.y + g * b.y, d.y - a.y + k * d.y, a.y, g, k, 1];
   const inverse = [
     m[4] - m[5] * m[7],

@@ -37,19 +37,19 @@ export function coverageOf(
         .map((r) => ({ top: r.top, depth: r.depth, pixels: r.picture.data, span: p.depth })),
     ),
   ];
-  let left = 0,
-    right = 0,
-    worst = { eye: 0, row: 0 };
+  let left = 0;
+  let right = 0;
+  let worst = { eye: 0, row: 0 };
   for (const eye of eyes) {
     const factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
     for (let y = 0; y < height; y++) {
-      let low = Infinity,
-        high = -Infinity;
+      let low = Infinity;
+      let high = -Infinity;
       for (const s of surfaces) {
         const row = y - s.top;
         if (row < 0 || row >= s.depth.height) continue;
-        const far = parallaxOf(s.span.far, document.budget) * scale,
-          near = parallaxOf(s.span.near, document.budget) * scale;
+        const far = parallaxOf(s.span.far, document.budget) * scale;
+        const near = parallaxOf(s.span.near, document.budget) * scale;
         for (let x = 0; x < width; x++) {
           const i = row * width + x;
           if (s.pixels && s.pixels[i * 4 + 3] === 0) continue;
@@ -58,8 +58,8 @@ export function coverageOf(
           if (at > high) high = at;
         }
       }
-      const l = Math.max(0, Math.ceil(low - 0.5)),
-        r = Math.max(0, Math.ceil(width - 1 - high - 0.5));
+      const l = Math.max(0, Math.ceil(low - 0.5));
+      const r = Math.max(0, Math.ceil(width - 1 - high - 0.5));
       if (Math.max(l, r) > Math.max(left, right)) worst = { eye, row: y };
       left = Math.max(left, l);
       right = Math.max(right, r);

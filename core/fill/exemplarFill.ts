@@ -9,11 +9,11 @@ import { LEVEL, PATCH_REACH, type PatchLevel } from './patchLevel';
  * priority = confidence times the strength of the line (the gradient turned by 90 degrees) across the border.
  */
 export function exemplarFill({ width, height, picture, hole, from }: PatchLevel, chance?: () => number): void {
-  const r = PATCH_REACH,
-    n = width * height,
-    open = hole.slice(),
-    confidence = new Float32Array(n),
-    sources: number[] = [];
+  const r = PATCH_REACH;
+  const n = width * height;
+  const open = hole.slice();
+  const confidence = new Float32Array(n);
+  const sources: number[] = [];
   for (let i = 0; i < n; i++) confidence[i] = open[i] ? 0 : 1;
   for (let y = r; y < height - r; y++) {
     for (let x = r; x < width - r; x++) {
@@ -29,34 +29,34 @@ export function exemplarFill({ width, height, picture, hole, from }: PatchLevel,
   }
   if (sources.length === 0) return;
   // Enough to choose from: every so many-th of a large picture.
-  const every = Math.ceil(sources.length / 3000),
-    tried = every > 1 ? sources.filter((_, k) => k % every === 0) : sources;
+  const every = Math.ceil(sources.length / 3000);
+  const tried = every > 1 ? sources.filter((_, k) => k % every === 0) : sources;
   let left = 0;
   for (let i = 0; i < n; i++) left += open[i];
   const grey = (i: number): number => picture[i * 4] * 0.3 + picture[i * 4 + 1] * 0.59 + picture[i * 4 + 2] * 0.11;
   const known = (x: number, y: number): boolean => x >= 0 && y >= 0 && x < width && y < height && !open[y * width + x];
   while (left > 0) {
-    let best = -1,
-      at = -1,
-      trust = 0;
+    let best = -1;
+    let at = -1;
+    let trust = 0;
     for (let y = 0; y < height; y++) {
       for (let x = 0; x < width; x++) {
         const i = y * width + x;
         if (!open[i] || !(known(x - 1, y) || known(x + 1, y) || known(x, y - 1) || known(x, y + 1))) continue;
-        let sum = 0,
-          strongest = 0,
-          gx = 0,
-          gy = 0,
-          cells = 0;
+        let sum = 0;
+        let strongest = 0;
+        let gx = 0;
+        let gy = 0;
+        let cells = 0;
         for (let v = Math.max(0, y - r); v <= Math.min(height - 1, y + r); v++) {
           for (let u = Math.max(0, x - r); u <= Math.min(width - 1, x + r); u++) {
             cells++;
             if (open[v * width + u]) continue;
             sum += confidence[v * width + u];
             if (!known(u - 1, v) || !known(u + 1, v) || !known(u, v - 1) || !known(u, v + 1)) continue;
-            const dx = grey(v * width + u + 1) - grey(v * width + u - 1),
-              dy = grey((v + 1) * width + u) - grey((v - 1) * width + u),
-              s = dx * dx + dy * dy;
+            const dx = grey(v * width + u + 1) - grey(v * width + u - 1);
+            const dy = grey((v + 1) * width + u) - grey((v - 1) * width + u);
+            const s = dx * dx + dy * dy;
             if (s > strongest) {
               strongest = s;
               gx = dx;
@@ -65,12 +65,12 @@ export function exemplarFill({ width, height, picture, hole, from }: PatchLevel,
           }
         }
         // The border's normal from what is known to both sides.
-        const nx = (known(x + 1, y) ? 1 : 0) - (known(x - 1, y) ? 1 : 0),
-          ny = (known(x, y + 1) ? 1 : 0) - (known(x, y - 1) ? 1 : 0),
-          length = Math.hypot(nx, ny) || 1;
-        const c = sum / cells,
-          line = Math.abs(-gy * nx + gx * ny) / length / 255,
-          priority = c * (line + 0.001);
+        const nx = (known(x + 1, y) ? 1 : 0) - (known(x - 1, y) ? 1 : 0);
+        const ny = (known(x, y + 1) ? 1 : 0) - (known(x, y - 1) ? 1 : 0);
+        const length = Math.hypot(nx, ny) || 1;
+        const c = sum / cells;
+        const line = Math.abs(-gy * nx + gx * ny) / length / 255;
+        const priority = c * (line + 0.001);
         if (priority > best) {
           best = priority;
           at = i;
@@ -95,23 +95,23 @@ function copyBest(
   sources: readonly number[],
   chance: (() => number) | undefined,
 ): number {
-  const r = PATCH_REACH,
-    x = at % width,
-    y = (at - x) / width,
-    offsets: number[] = [],
-    gaps: number[] = [];
+  const r = PATCH_REACH;
+  const x = at % width;
+  const y = (at - x) / width;
+  const offsets: number[] = [];
+  const gaps: number[] = [];
   for (let v = Math.max(0, y - r); v <= Math.min(height - 1, y + r); v++)
     for (let u = Math.max(0, x - r); u <= Math.min(width - 1, x + r); u++)
       (open[v * width + u] ? gaps : offsets).push((v - y) * width + u - x);
-  let least = Infinity,
-    best = sources[0];
+  let least = Infinity;
+  let best = sources[0];
   for (const s of sources) {
-    const weight = chance ? 1 + 0.5 * chance() : 1,
-      dy = Math.floor(s / width) - y;
+    const weight = chance ? 1 + 0.5 * chance() : 1;
+    const dy = Math.floor(s / width) - y;
     let sum = (LEVEL / height ** 2) * dy * dy * (offsets.length / 49);
     for (const o of offsets) {
-      const a = (at + o) * 4,
-        b = (s + o) * 4;
+      const a = (at + o) * 4;
+      const b = (s + o) * 4;
       sum +=
         (picture[a] - picture[b]) ** 2 +
         (picture[a + 1] - picture[b + 1]) ** 2 +

@@ -45,8 +45,8 @@ export function extendPicture<P extends Picture>(
   seed = 1,
   onProgress?: (share: number) => void,
 ): P {
-  const { width, height } = extendedSize(picture, border),
-    out = emptyPicture(picture, width, height);
+  const { width, height } = extendedSize(picture, border);
+  const out = emptyPicture(picture, width, height);
   for (let y = 0; y < height; y++) {
     const v =
       method === 'stretch'
@@ -57,8 +57,8 @@ export function extendPicture<P extends Picture>(
         method === 'stretch'
           ? stretched(x - border.left, picture.width, border.left, border.right)
           : mirrored(x - border.left, picture.width);
-      const i = (v * picture.width + u) * 4,
-        o = (y * width + x) * 4;
+      const i = (v * picture.width + u) * 4;
+      const o = (y * width + x) * 4;
       for (let c = 0; c < 4; c++) out.data[o + c] = picture.data[i + c];
     }
   }
@@ -72,11 +72,11 @@ export function extendPicture<P extends Picture>(
 
 /** A raster of one channel with more canvas around it: its outermost values go on, or `fill` where that is given. */
 export function extendPlane<T extends DepthMap | Mask>(plane: T, border: Border, fill?: number): T {
-  const { width, height } = extendedSize(plane, border),
-    data = sixteenBits(plane.data) ? new Uint16Array(width * height) : new Uint8Array(width * height);
+  const { width, height } = extendedSize(plane, border);
+  const data = sixteenBits(plane.data) ? new Uint16Array(width * height) : new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {
-    const v = Math.min(plane.height - 1, Math.max(0, y - border.top)),
-      inside = y >= border.top && y < border.top + plane.height;
+    const v = Math.min(plane.height - 1, Math.max(0, y - border.top));
+    const inside = y >= border.top && y < border.top + plane.height;
     for (let x = 0; x < width; x++) {
       const u = Math.min(plane.width - 1, Math.max(0, x - border.left));
       data[y * width + x] =

@@ -93,19 +93,19 @@ export function applyFillEdit(
   edit: FillEdit,
   before?: (rect: Bounds) => void,
 ): Bounds {
-  const { picture, hidden } = ground,
-    { width } = picture,
-    most = isDeep(picture) ? 65535 : 255,
-    missed = new CoreError(
-      'missed',
-      'Nothing landed: only what lies behind nearer plates is filled. Paint there, or let the stroke go beyond it.',
-    );
+  const { picture, hidden } = ground;
+  const { width } = picture;
+  const most = isDeep(picture) ? 65535 : 255;
+  const missed = new CoreError(
+    'missed',
+    'Nothing landed: only what lies behind nearer plates is filled. Paint there, or let the stroke go beyond it.',
+  );
   const here = (p: Place): Place => ({ x: (p.x - ground.left) * ground.scale, y: (p.y - ground.top) * ground.scale });
-  const shape = edit.kind === 'copy' ? copiedPiece(edit, here, ground.scale) : brushed(edit, here, ground.scale),
-    window = clip(shape.reach, picture);
+  const shape = edit.kind === 'copy' ? copiedPiece(edit, here, ground.scale) : brushed(edit, here, ground.scale);
+  const window = clip(shape.reach, picture);
   if (!window) throw missed;
-  const mask = shape.cover(window),
-    w = window.right - window.left;
+  const mask = shape.cover(window);
+  const w = window.right - window.left;
   if (edit.kind !== 'erase' && !edit.beyond) {
     for (let i = 0, y = window.top; y < window.bottom; y++)
       for (let x = window.left; x < window.right; x++, i++) if (hidden.data[y * width + x] === 0) mask[i] = 0;
@@ -141,8 +141,8 @@ export function applyFillEdit(
   else if (edit.kind === 'line') drawLine(ground, edit, here, window, piece);
   else copiedPiece(edit, here, ground.scale).draw(picture, window, piece);
   if (edit.kind !== 'line' && edit.seamless) {
-    const met = cropPicture(picture, window),
-      inside: Mask = { width: w, height: met.height, data: mask.map((v) => (v >= 128 ? 255 : 0)) };
+    const met = cropPicture(picture, window);
+    const inside: Mask = { width: w, height: met.height, data: mask.map((v) => (v >= 128 ? 255 : 0)) };
     seamlessClone(met, piece, inside);
     each((_i, k, a) => {
       if (a >= 0.5) for (let c = k * 4; c < k * 4 + 3; c++) piece.data[c] = met.data[c];
@@ -175,11 +175,11 @@ function brushed(edit: Exclude<FillEdit, { kind: 'copy' }>, here: (p: Place) => 
     strength,
     points: along,
   } = edit.kind === 'line' ? { size: edit.width, hardness: 0.6, strength: 1, points: [edit.from, edit.to] } : edit;
-  const path = along.map(here),
-    radius = (size / 2) * scale,
-    xs = path.map((p) => p.x),
-    ys = path.map((p) => p.y),
-    room = radius + RING;
+  const path = along.map(here);
+  const radius = (size / 2) * scale;
+  const xs = path.map((p) => p.x);
+  const ys = path.map((p) => p.y);
+  const room = radius + RING;
   return {
     reach: {
       left: Math.floor(Math.min(...xs) - room),

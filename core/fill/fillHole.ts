@@ -28,10 +28,10 @@ function smoothArea<P extends Picture>(picture: P, hole: Mask): P {
   const around = boundsOf(width, height, (i) => hole.data[i] >= 128, 1);
   if (!around) throw new CoreError('no-hole', 'There is nothing to fill: the hole has no white pixel.');
   const { left, top, right, bottom } = around;
-  const w = right - left,
-    h = bottom - top,
-    values = new Float32Array(w * h * 4),
-    open = new Uint8Array(w * h);
+  const w = right - left;
+  const h = bottom - top;
+  const values = new Float32Array(w * h * 4);
+  const open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, j = (top + y) * width + left; x < w; x++, i++, j++) {
       open[i] = hole.data[j] >= 128 ? 1 : 0;

@@ -1,12 +1,12 @@
 import { synthesizeView } from '../stereo/synthesizeView';
 
 describe('fillReveal', () => {
-  const width = 120,
-    height = 80;
+  const width = 120;
+  const height = 80;
   // A wall whose brightness rises evenly downwards, and a near green disc before it.
   const disc = (x: number, y: number): boolean => (x - 60) ** 2 + (y - 40) ** 2 < 400;
-  const data = new Uint8Array(width * height * 4),
-    map = new Uint16Array(width * height);
+  const data = new Uint8Array(width * height * 4);
+  const map = new Uint16Array(width * height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
@@ -30,8 +30,8 @@ describe('fillReveal', () => {
 
   test('continues an even slope: where the near edge is upright, the membrane of a linear function is that function', () => {
     const bar = (x: number): boolean => x >= 40 && x < 70;
-    const slope = new Uint8Array(width * height * 4),
-      upright = new Uint16Array(width * height);
+    const slope = new Uint8Array(width * height * 4);
+    const upright = new Uint16Array(width * height);
     for (let i = 0; i < width * height; i++) {
       slope.set(bar(i % width) ? [0, 255, 0, 255] : [40 + Math.floor(i / width) * 2, 0, 90, 255], i * 4);
       upright[i] = bar(i % width) ? 65535 : 0;
@@ -41,8 +41,8 @@ describe('fillReveal', () => {
       { width, height, data: upright },
       { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5 },
     );
-    let worst = 0,
-      n = 0;
+    let worst = 0;
+    let n = 0;
     for (let i = filled.revealed.data.indexOf(255); i >= 0; i = filled.revealed.data.indexOf(255, i + 1), n++) {
       const y = Math.floor(i / width);
       // The loose ends at the picture's upper and lower border bend it within the sweeps' reach.
@@ -53,8 +53,8 @@ describe('fillReveal', () => {
   });
 
   test('changes nothing but revealed pixels', () => {
-    const a = view('row'),
-      b = view('fill');
+    const a = view('row');
+    const b = view('fill');
     for (let i = 0; i < width * height; i++) {
       if (!a.revealed.data[i])
         expect(b.picture.data.slice(i * 4, i * 4 + 4)).toEqual(a.picture.data.slice(i * 4, i * 4 + 4));
@@ -73,8 +73,8 @@ describe('fillReveal', () => {
         { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, holes },
       );
     const rough = (v: ReturnType<typeof run>): number => {
-      let sum = 0,
-        n = 0;
+      let sum = 0;
+      let n = 0;
       for (let i = 0; i + width < width * height; i++)
         if (v.revealed.data[i] && v.revealed.data[i + width]) {
           sum += Math.abs(v.picture.data[i * 4] - v.picture.data[(i + width) * 4]);

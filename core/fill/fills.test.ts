@@ -31,8 +31,8 @@ describe('texture fill', () => {
   });
   test('continues a strict pattern where it stood', () => {
     const out = fillHole(stripes, hole, 'texture', { seed: 3 });
-    let off = 0,
-      n = 0;
+    let off = 0;
+    let n = 0;
     for (let i = 0; i < hole.data.length; i++)
       if (hole.data[i])
         for (let c = 0; c < 3; c++) {
@@ -43,16 +43,16 @@ describe('texture fill', () => {
     expect(off / n).toBeLessThan(6);
   });
   test('the same seed gives the same fill, another one another', () => {
-    const chance = seeded(4),
-      noise = picture(90, 70, () => [chance() * 255, chance() * 255, chance() * 255]),
-      gap = mask(90, 70, (x, y) => x > 30 && x < 60 && y > 20 && y < 50);
+    const chance = seeded(4);
+    const noise = picture(90, 70, () => [chance() * 255, chance() * 255, chance() * 255]);
+    const gap = mask(90, 70, (x, y) => x > 30 && x < 60 && y > 20 && y < 50);
     const one = fillHole(noise, gap, 'texture', { seed: 1 });
     expect(fillHole(noise, gap, 'texture', { seed: 1 })).toEqual(one);
     expect(fillHole(noise, gap, 'texture', { seed: 2 })).not.toEqual(one);
   });
   test('samples only where it may', () => {
-    const two = picture(140, 60, (x, y) => (x < 70 ? [200 + (y % 3) * 8, 40, 40] : [40, 40, 200 + (y % 3) * 8])),
-      gap = mask(140, 60, (x, y) => x >= 40 && x < 60 && y > 15 && y < 45);
+    const two = picture(140, 60, (x, y) => (x < 70 ? [200 + (y % 3) * 8, 40, 40] : [40, 40, 200 + (y % 3) * 8]));
+    const gap = mask(140, 60, (x, y) => x >= 40 && x < 60 && y > 15 && y < 45);
     const out = fillHole(two, gap, 'texture', { sampleFrom: mask(140, 60, (x) => x >= 70) });
     // The seam is matched, the middle is of the right side's colour.
     expect(at(out, 50, 30)[2]).toBeGreaterThan(at(out, 50, 30)[0]);
@@ -108,8 +108,8 @@ describe('texture fill', () => {
 
 describe('seamless clone', () => {
   test('a piece that differs by a constant, or by a plane, becomes the picture itself', () => {
-    const ground = picture(60, 50, (x, y) => [60 + x, 80 + y, 100 + (x + y) / 2]),
-      gap = mask(60, 50, (x, y) => x >= 15 && x < 45 && y >= 12 && y < 40);
+    const ground = picture(60, 50, (x, y) => [60 + x, 80 + y, 100 + (x + y) / 2]);
+    const gap = mask(60, 50, (x, y) => x >= 15 && x < 45 && y >= 12 && y < 40);
     for (const off of [() => -30, (x: number, y: number) => x / 3 - y / 2 - 20]) {
       const out = { ...ground, data: ground.data.slice() };
       // Gradients differ by those of a plane, which is harmonic: the membrane takes all of it away.
@@ -170,8 +170,8 @@ describe('filling by hand', () => {
     const wide = done(clone({ size: 60 }));
     for (let y = 0; y < 60; y++) for (let x = 0; x < 60; x++) expect(wide.data[(y * 100 + x) * 4 + 3]).toBe(0);
     // What may go beyond lands over the plate's own pixels in a picture apart; behind nearer plates it is a fill all the same.
-    const both = { fill: empty(), overpaint: empty() },
-      touched = applyFillEdit(ground(), both, clone({ size: 60, beyond: true }));
+    const both = { fill: empty(), overpaint: empty() };
+    const touched = applyFillEdit(ground(), both, clone({ size: 60, beyond: true }));
     expect(
       [both.fill, both.overpaint].map((p) => [p.data[(30 * 100 + 55) * 4 + 3], p.data[(30 * 100 + 75) * 4 + 3]]),
     ).toEqual([
@@ -187,16 +187,16 @@ describe('filling by hand', () => {
     expect(Math.abs(twice[0] - 2 * 27)).toBeLessThanOrEqual(2);
   });
   test('several sources take turns, jitter moves each dab, by its seed', () => {
-    const path = Array.from({ length: 20 }, (_, n) => ({ x: 65 + n, y: 30 })),
-      two = done(
-        clone({
-          points: path,
-          sources: [
-            { dx: -50, dy: 0 },
-            { dx: -50, dy: 20 },
-          ],
-        }),
-      );
+    const path = Array.from({ length: 20 }, (_, n) => ({ x: 65 + n, y: 30 }));
+    const two = done(
+      clone({
+        points: path,
+        sources: [
+          { dx: -50, dy: 0 },
+          { dx: -50, dy: 20 },
+        ],
+      }),
+    );
     const greens = new Set(Array.from({ length: 18 }, (_, n) => at(two, 66 + n, 30)[1]));
     expect(greens).toEqual(new Set([120, 200]));
     const shaken = done(clone({ points: path, jitter: 8 }));
@@ -216,8 +216,8 @@ describe('filling by hand', () => {
     expect(Math.abs(at(fill, 75, 30)[0] - 150)).toBeLessThanOrEqual(2);
   });
   test('erasing takes the fill back', () => {
-    const on = ground(),
-      fill = empty();
+    const on = ground();
+    const fill = empty();
     applyFillEdit(on, { fill, overpaint: empty() }, clone());
     applyFillEdit(
       on,
@@ -228,12 +228,12 @@ describe('filling by hand', () => {
   });
   test('a piece is copied to its four corners: moved it is unchanged, turned round it is mirrored twice', () => {
     const points = [
-        { x: 10, y: 10 },
-        { x: 30, y: 10 },
-        { x: 30, y: 30 },
-        { x: 10, y: 30 },
-      ],
-      corner = (x: number, y: number): { x: number; y: number } => ({ x, y });
+      { x: 10, y: 10 },
+      { x: 30, y: 10 },
+      { x: 30, y: 30 },
+      { x: 10, y: 30 },
+    ];
+    const corner = (x: number, y: number): { x: number; y: number } => ({ x, y });
     const moved = done({
       kind: 'copy',
       points,
@@ -261,8 +261,8 @@ describe('filling by hand', () => {
       seamless: false,
       beyond: false,
     });
-    const cross = at(trapeze, 80, 33),
-      middle = at(ground().picture, 20, 20);
+    const cross = at(trapeze, 80, 33);
+    const middle = at(ground().picture, 20, 20);
     expect(Math.abs(cross[0] - middle[0])).toBeLessThanOrEqual(3);
     expect(Math.abs(cross[1] - middle[1])).toBeLessThanOrEqual(8);
     expect(() =>

@@ -5,16 +5,16 @@ import { sampleAt } from './sample';
 
 describe('a colour between pixels', () => {
   // Linear in x and y: linear sampling gives the same plane everywhere between the centres.
-  const width = 6,
-    height = 5,
-    plane: Picture = {
-      width,
-      height,
-      data: Uint16Array.from({ length: width * height * 4 }, (_, i) => {
-        const p = i >> 2;
-        return (p % width) * 1000 + Math.floor(p / width) * 300 + (i & 3);
-      }),
-    };
+  const width = 6;
+  const height = 5;
+  const plane: Picture = {
+    width,
+    height,
+    data: Uint16Array.from({ length: width * height * 4 }, (_, i) => {
+      const p = i >> 2;
+      return (p % width) * 1000 + Math.floor(p / width) * 300 + (i & 3);
+    }),
+  };
   const sample = (x: number, y: number): number[] => {
     const out = new Float32Array(4);
     sampleAt(plane, x, y, out);
@@ -38,8 +38,8 @@ describe('a colour between pixels', () => {
 });
 
 describe('a plate over the whole canvas', () => {
-  const width = 10,
-    height = 8;
+  const width = 10;
+  const height = 8;
   const filled = (rows: number, colour: readonly number[]): Picture8 => ({
     width,
     height: rows,
@@ -70,8 +70,8 @@ describe('a plate over the whole canvas', () => {
   });
 
   test('another plate lies in its rows; only what it covers wholly and shows is surely its own', () => {
-    const { picture, hidden, own } = plateGround(rasters, 'near')!,
-      i = (x: number, y: number): number => y * width + x;
+    const { picture, hidden, own } = plateGround(rasters, 'near')!;
+    const i = (x: number, y: number): number => y * width + x;
     expect([...picture.data.slice(i(4, 5) * 4, i(4, 5) * 4 + 4)]).toEqual([50, 60, 70, 255]);
     expect([...picture.data.slice(0, 4)]).toEqual([0, 0, 0, 0]);
     expect([hidden.data[i(5, 5)], hidden.data[i(4, 5)]]).toEqual([255, 0]);

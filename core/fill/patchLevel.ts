@@ -20,17 +20,17 @@ export interface PatchLevel {
 
 /** Half the size: a pixel is open where any of its four is, and sampled where all may be; colours are those of the known ones. */
 export function halfLevel({ width, height, picture, hole, from }: PatchLevel): PatchLevel {
-  const w = width >> 1,
-    h = height >> 1,
-    out = new Uint8Array(w * h * 4),
-    open = new Uint8Array(w * h),
-    may = new Uint8Array(w * h);
+  const w = width >> 1;
+  const h = height >> 1;
+  const out = new Uint8Array(w * h * 4);
+  const open = new Uint8Array(w * h);
+  const may = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0; x < w; x++, i++) {
-      let known = 0,
-        r = 0,
-        g = 0,
-        b = 0;
+      let known = 0;
+      let r = 0;
+      let g = 0;
+      let b = 0;
       may[i] = 1;
       for (let k = 0; k < 4; k++) {
         const j = (2 * y + (k >> 1)) * width + 2 * x + (k & 1);
@@ -73,11 +73,11 @@ export class PatchField {
     private readonly k: KernelExports,
     colours?: Uint16Array,
   ) {
-    const { width, height, hole, from } = level,
-      n = width * height,
-      r = PATCH_REACH;
-    const bad = new Int32Array((width + 1) * (height + 1)),
-      holes = new Int32Array((width + 1) * (height + 1));
+    const { width, height, hole, from } = level;
+    const n = width * height;
+    const r = PATCH_REACH;
+    const bad = new Int32Array((width + 1) * (height + 1));
+    const holes = new Int32Array((width + 1) * (height + 1));
     for (let y = 0, i = 0; y < height; y++) {
       for (let x = 0; x < width; x++, i++) {
         const s = (y + 1) * (width + 1) + x + 1;
@@ -86,15 +86,15 @@ export class PatchField {
       }
     }
     const inBox = (sums: Int32Array, x: number, y: number): number => {
-      const a = (y - r) * (width + 1) + x - r,
-        b = (y + r + 1) * (width + 1) + x - r,
-        w = 2 * r + 1;
+      const a = (y - r) * (width + 1) + x - r;
+      const b = (y + r + 1) * (width + 1) + x - r;
+      const w = 2 * r + 1;
       return sums[b + w] - sums[a + w] - sums[b] + sums[a];
     };
     this.slot = new Int32Array(n).fill(-1);
     this.may = new Uint8Array(n);
-    const targets: number[] = [],
-      sources: number[] = [];
+    const targets: number[] = [];
+    const sources: number[] = [];
     for (let y = r; y < height - r; y++) {
       for (let x = r; x < width - r; x++) {
         const i = y * width + x;
@@ -110,8 +110,8 @@ export class PatchField {
     }
     this.targets = Int32Array.from(targets);
     this.sources = Int32Array.from(sources);
-    const open: number[] = [],
-      ring: number[] = [];
+    const open: number[] = [];
+    const ring: number[] = [];
     for (let y = 0, i = 0; y < height; y++) {
       for (let x = 0; x < width; x++, i++) {
         if (hole[i]) open.push(i);
@@ -170,8 +170,8 @@ export class PatchField {
 
   /** One turn of searching on the level's picture; returns the sum of differences. */
   search(back: boolean, seed: number): number {
-    const { width, height, picture } = this.level,
-      { at, k } = this;
+    const { width, height, picture } = this.level;
+    const { at, k } = this;
     new Uint8Array(this.buffer, at[0], picture.length).set(picture);
     return k.searchPatches(
       at[0],
@@ -196,11 +196,11 @@ export class PatchField {
    * @param sharp how much better patches outweigh worse ones: 1 as the source has it; more keeps texture crisper
    */
   vote(sharp: number, deep = false, equal = false): Float32Array {
-    const { width, height, picture } = this.level,
-      { at, k } = this,
-      t = this.targets.length;
-    const differences = new Int32Array(this.buffer, at[4], t),
-      weights = new Float32Array(this.buffer, at[6], t);
+    const { width, height, picture } = this.level;
+    const { at, k } = this;
+    const t = this.targets.length;
+    const differences = new Int32Array(this.buffer, at[4], t);
+    const weights = new Float32Array(this.buffer, at[6], t);
     // The spread of what is off decides what counts as good: the 75th percentile, from a sample.
     const sample = Float32Array.from(
       { length: Math.min(t, 2000) },

@@ -12,13 +12,13 @@ function level(
   open: (x: number, y: number) => boolean,
   from: (x: number, y: number) => boolean = () => true,
 ): PatchLevel {
-  const n = width * height,
-    picture = new Uint8Array(n * 4),
-    hole = new Uint8Array(n),
-    may = new Uint8Array(n);
+  const n = width * height;
+  const picture = new Uint8Array(n * 4);
+  const hole = new Uint8Array(n);
+  const may = new Uint8Array(n);
   for (let i = 0; i < n; i++) {
-    const x = i % width,
-      y = Math.floor(i / width);
+    const x = i % width;
+    const y = Math.floor(i / width);
     if (open(x, y)) hole[i] = 1;
     else picture.set(colour(x, y), i * 4);
     if (from(x, y)) may[i] = 1;
@@ -78,14 +78,14 @@ describe('a field of patches', () => {
   );
 
   test('has as targets all patches that touch the hole, as sources all that lie wholly where they may', () => {
-    const field = new PatchField(one, ownKernels()),
-      targets: number[] = [],
-      sources: number[] = [],
-      r = PATCH_REACH;
+    const field = new PatchField(one, ownKernels());
+    const targets: number[] = [];
+    const sources: number[] = [];
+    const r = PATCH_REACH;
     for (let y = r; y < 46 - r; y++) {
       for (let x = r; x < 60 - r; x++) {
-        let touches = false,
-          whole = true;
+        let touches = false;
+        let whole = true;
         for (let v = y - r; v <= y + r; v++)
           for (let u = x - r; u <= x + r; u++) {
             if (middle(u, v)) {
@@ -106,8 +106,8 @@ describe('a field of patches', () => {
   });
 
   test('a guess that may not lie there is replaced by chance with one that may', () => {
-    const field = new PatchField(one, ownKernels()),
-      may = new Set(field.sources);
+    const field = new PatchField(one, ownKernels());
+    const may = new Set(field.sources);
     field.guess(() => 23 * 60 + 55, seeded(3));
     for (const q of field.found) expect(may.has(q)).toBe(true);
     const [good] = field.sources;
@@ -117,12 +117,12 @@ describe('a field of patches', () => {
 
   test('searching never gets worse, and finds a perfect match where the pattern repeats', () => {
     // A pattern that repeats every 8 px across: with the hole filled as it should be, every patch has its like elsewhere in its row.
-    const chance = seeded(9),
-      columns = Array.from({ length: 8 }, (): Colour => [
-        Math.floor(chance() * 256),
-        Math.floor(chance() * 256),
-        Math.floor(chance() * 256),
-      ]);
+    const chance = seeded(9);
+    const columns = Array.from({ length: 8 }, (): Colour => [
+      Math.floor(chance() * 256),
+      Math.floor(chance() * 256),
+      Math.floor(chance() * 256),
+    ]);
     const whole = level(60, 46, (x) => columns[x % 8], middle);
     for (let y = 18; y < 28; y++) for (let x = 24; x < 36; x++) whole.picture.set(columns[x % 8], (y * 60 + x) * 4);
     const field = new PatchField(whole, ownKernels());
@@ -143,9 +143,9 @@ describe('a field of patches', () => {
   });
 
   test('votes for one colour are that colour, however they are weighted; taken, they land in the hole only', () => {
-    const even = level(60, 46, () => [90, 120, 30], middle),
-      before = even.picture.slice(),
-      field = new PatchField(even, ownKernels());
+    const even = level(60, 46, () => [90, 120, 30], middle);
+    const before = even.picture.slice();
+    const field = new PatchField(even, ownKernels());
     field.guess(() => -1, seeded(2));
     for (const equal of [true, false]) {
       field.search(false, 1);
@@ -190,13 +190,13 @@ describe('filling patch by patch', () => {
     );
     exemplarFill(none);
     expect(at(none, 30, 22)).toEqual([0, 0, 0]);
-    const noise = seeded(4),
-      values = Array.from({ length: 60 * 46 }, () => Math.floor(noise() * 256)),
-      make = (chance?: () => number): Uint8Array => {
-        const one = level(60, 46, (x, y) => [values[y * 60 + x], 0, 0], middle);
-        exemplarFill(one, chance);
-        return one.picture;
-      };
+    const noise = seeded(4);
+    const values = Array.from({ length: 60 * 46 }, () => Math.floor(noise() * 256));
+    const make = (chance?: () => number): Uint8Array => {
+      const one = level(60, 46, (x, y) => [values[y * 60 + x], 0, 0], middle);
+      exemplarFill(one, chance);
+      return one.picture;
+    };
     expect(make()).toEqual(make());
     expect(make(seeded(1))).toEqual(make(seeded(1)));
     expect(make(seeded(1))).not.toEqual(make(seeded(2)));

@@ -10,20 +10,20 @@ export interface PlateGround<P extends Picture> {
 
 /** @returns undefined where the plate is not laid out */
 export function plateGround<P extends Picture>(rasters: ShotRasters<P>, id: string | null): PlateGround<P> | undefined {
-  const { width, height } = rasters.picture,
-    n = width * height,
-    empty = (): Mask => ({ width, height, data: new Uint8Array(n) });
+  const { width, height } = rasters.picture;
+  const n = width * height;
+  const empty = (): Mask => ({ width, height, data: new Uint8Array(n) });
   if (id === null) {
     const hidden = rasters.hole ?? empty();
     return { picture: rasters.picture, hidden, own: { width, height, data: hidden.data.map((v) => (v ? 0 : 255)) } };
   }
   const raster = rasters.plates.find((p) => p.id === id);
   if (!raster) return undefined;
-  const most = isDeep(rasters.picture) ? 65535 : 255,
-    picture = emptyPicture(rasters.picture, width, height),
-    hidden = empty(),
-    own = empty(),
-    from = raster.top * width;
+  const most = isDeep(rasters.picture) ? 65535 : 255;
+  const picture = emptyPicture(rasters.picture, width, height);
+  const hidden = empty();
+  const own = empty();
+  const from = raster.top * width;
   picture.data.set(raster.picture.data, from * 4);
   if (raster.hidden) hidden.data.set(raster.hidden.data, from);
   for (let i = 0; i < raster.depth.data.length; i++)

@@ -3,8 +3,8 @@ import { layOutPlates } from '../shot/layOut';
 import type { StereoPart } from '../shot/renderView';
 import { revealMap } from './revealMap';
 
-const width = 200,
-  height = 40;
+const width = 200;
+const height = 40;
 const picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
 const map = (value: (x: number, y: number) => number): DepthMap => ({
   width,
@@ -81,8 +81,8 @@ describe('the reveal map', () => {
       width,
       height,
       data: Uint8Array.from({ length: width * height }, (_, i) => {
-        const x = i % width,
-          y = Math.floor(i / width);
+        const x = i % width;
+        const y = Math.floor(i / width);
         return !box(x, y) && x >= 60 && x < 140 && y >= 5 && y < 35 ? 255 : 0;
       }),
     };
@@ -95,12 +95,12 @@ describe('the reveal map', () => {
       ],
     );
     const found = revealMap(
-        part([near, { id: 'b', matte: 'b', hidden: false, depth: { near: 0.5, far: 0.4 } }]),
-        two,
-        [-0.5, 0.5],
-        1,
-      ),
-      of = (id: string | null): Uint8Array => found.find((f) => f.id === id)!.mask.data;
+      part([near, { id: 'b', matte: 'b', hidden: false, depth: { near: 0.5, far: 0.4 } }]),
+      two,
+      [-0.5, 0.5],
+      1,
+    );
+    const of = (id: string | null): Uint8Array => found.find((f) => f.id === id)!.mask.data;
     expect([of('b')[20 * width + 82], of('b')[20 * width + 92]]).toEqual([255, 0]);
     // Behind the box lies plate b, not the ground: it covers the ground there.
     expect(of(null)[20 * width + 82]).toBe(0);

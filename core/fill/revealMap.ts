@@ -50,8 +50,8 @@ export function revealMap(
   scale: number,
   marginPx = 0,
 ): Revealed[] {
-  const reveal = new Reveal(document, rasters, scale),
-    steps = reveal.see(eyes);
+  const reveal = new Reveal(document, rasters, scale);
+  const steps = reveal.see(eyes);
   while (!steps.next().done);
   return reveal.found(marginPx);
 }
@@ -98,11 +98,11 @@ export class Reveal {
   }
 
   private seeRows(eye: number, top: number, bottom: number, tornHere: number[]): void {
-    const { width, document, surfaces, marks } = this,
-      factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
-    const seen = new Int32Array(width),
-      lands = new Int32Array(width),
-      cover = new Uint8Array(width);
+    const { width, document, surfaces, marks } = this;
+    const factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
+    const seen = new Int32Array(width);
+    const lands = new Int32Array(width);
+    const cover = new Uint8Array(width);
     for (let y = top; y < bottom; y++) {
       cover.fill(0);
       surfaces.forEach((s, n) => {
@@ -142,8 +142,8 @@ export class Reveal {
       const own = this.marks[n];
       let mask: Mask = { width, height, data: own ?? new Uint8Array(width * height) };
       if (own && marginPx > 0) mask = grown(mask, Math.round(marginPx), s, width);
-      let count = 0,
-        covers = 0;
+      let count = 0;
+      let covers = 0;
       for (const v of mask.data) if (v) count++;
       for (let i = 0; i < s.rows * width; i++) if (s.alpha === undefined || s.alpha[i] > 0) covers++;
       return { id: s.id, mask, count, torn: this.torn[n], covers };
@@ -194,12 +194,12 @@ function surfacesOf(document: StereoPart, rasters: ShotRasters<Picture>, scale: 
 
 /** A plate's coverage as 8 bits, and where in each row it begins and ends. */
 function coverOf({ width, height, data }: Picture, most: number): { alpha: Uint8Array; spans: Int32Array } {
-  const alpha = new Uint8Array(width * height),
-    spans = new Int32Array(height * 2),
-    half = most / 255;
+  const alpha = new Uint8Array(width * height);
+  const spans = new Int32Array(height * 2);
+  const half = most / 255;
   for (let y = 0, i = 0; y < height; y++) {
-    let first = -1,
-      end = 0;
+    let first = -1;
+    let end = 0;
     for (let x = 0; x < width; x++, i++) {
       const a = data[i * 4 + 3];
       if (a === 0) continue;
@@ -213,38 +213,38 @@ function coverOf({ width, height, data }: Picture, most: number): { alpha: Uint8
   return { alpha, spans };
 }
 
-const NOTHING = -1,
-  GAP = -2;
+const NOTHING = -1;
+const GAP = -2;
 
 /** Which source column each target column of a row shows, and on which column each source column lands; GAP where the surface is torn open, NOTHING beside it. */
 function mapRow(s: Surface, row: number, width: number, factor: number, seen: Int32Array, lands: Int32Array): void {
   seen.fill(NOTHING);
   lands.fill(NOTHING);
-  const base = factor * s.farPx,
-    slope = (factor * (s.nearPx - s.farPx)) / 65535,
-    start = row * width,
-    right = factor >= 0;
+  const base = factor * s.farPx;
+  const slope = (factor * (s.nearPx - s.farPx)) / 65535;
+  const start = row * width;
+  const right = factor >= 0;
   // Walked so that the nearest is drawn last: left to right for an eye to the right of the source.
   const walk = right ? 1 : -1;
-  let last = Number.NaN,
-    lastX = -1;
-  const { alpha } = s,
-    first = alpha ? s.spans[row * 2] : 0,
-    end = alpha ? s.spans[row * 2 + 1] : width;
+  let last = Number.NaN;
+  let lastX = -1;
+  const { alpha } = s;
+  const first = alpha ? s.spans[row * 2] : 0;
+  const end = alpha ? s.spans[row * 2 + 1] : width;
   for (let k = first; k < end; k++) {
-    const x = right ? k : first + end - 1 - k,
-      i = start + x;
+    const x = right ? k : first + end - 1 - k;
+    const i = start + x;
     if (alpha !== undefined && alpha[i] === 0) {
       last = Number.NaN;
       continue;
     }
-    const at = x + base + slope * s.depth[i],
-      target = Math.round(at);
+    const at = x + base + slope * s.depth[i];
+    const target = Math.round(at);
     lands[x] = target;
     if (!Number.isNaN(last)) {
       // Joined to the one before, the columns between belong to both; torn, they stay open unless something else shows there.
-      const joined = Math.abs(at - last - walk) <= s.tear * Math.abs(factor) + 1e-9,
-        from = Math.round(last);
+      const joined = Math.abs(at - last - walk) <= s.tear * Math.abs(factor) + 1e-9;
+      const from = Math.round(last);
       if (joined ? Math.abs(target - from) > 1 : (target - from) * walk > 1) {
         const step = target >= from ? 1 : -1;
         for (let t = from + step; t !== target; t += step) {
@@ -262,8 +262,8 @@ function mapRow(s: Surface, row: number, width: number, factor: number, seen: In
 
 /** A map grown by a margin, within what is hidden. */
 function grown({ width, height, data }: Mask, margin: number, s: Surface, w: number): Mask {
-  const across = new Uint8Array(data.length),
-    out = new Uint8Array(data.length);
+  const across = new Uint8Array(data.length);
+  const out = new Uint8Array(data.length);
   for (let y = 0; y < height; y++) {
     let until = -1;
     for (let x = 0; x < width; x++) {

@@ -15,16 +15,16 @@ import { smoothFill } from './smoothFill';
 export function seamlessClone(picture: Picture, piece: Picture, mask: Mask): void {
   requireSameSize('The piece', piece, 'the picture', picture);
   requireSameSize('The mask', mask, 'the picture', picture);
-  const { width, height, data } = picture,
-    most = isDeep(picture) ? 65535 : 255,
-    scale = most / (isDeep(piece) ? 65535 : 255);
+  const { width, height, data } = picture;
+  const most = isDeep(picture) ? 65535 : 255;
+  const scale = most / (isDeep(piece) ? 65535 : 255);
   const around = boundsOf(width, height, (i) => mask.data[i] >= 128, 1);
   if (!around) return;
   const { left, top, right, bottom } = around;
-  const w = right - left,
-    h = bottom - top,
-    apart = new Float32Array(w * h * 4),
-    open = new Uint8Array(w * h);
+  const w = right - left;
+  const h = bottom - top;
+  const apart = new Float32Array(w * h * 4);
+  const open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, j = (top + y) * width + left; x < w; x++, i++, j++) {
       open[i] = mask.data[j] >= 128 ? 1 : 0;

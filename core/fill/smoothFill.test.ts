@@ -1,11 +1,11 @@
 import { smoothFill } from './smoothFill';
 
 describe('smoothFill', () => {
-  const width = 48,
-    height = 40;
+  const width = 48;
+  const height = 40;
   const hole = Uint8Array.from({ length: width * height }, (_, i) => {
-    const x = i % width,
-      y = Math.floor(i / width);
+    const x = i % width;
+    const y = Math.floor(i / width);
     return (x - 24) ** 2 + (y - 20) ** 2 < 180 ? 1 : 0;
   });
 

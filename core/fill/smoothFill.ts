@@ -25,8 +25,8 @@ export function smoothFill(
   if (count === 0 || count === unknown.length) return;
   // Four channels travel together; what is left of the last four stays zero.
   for (let first = 0; first < channels; first += 4) {
-    const many = Math.min(4, channels - first),
-      four = new Float32Array(unknown.length * 4);
+    const many = Math.min(4, channels - first);
+    const four = new Float32Array(unknown.length * 4);
     for (let i = 0; i < unknown.length; i++)
       for (let c = 0; c < many; c++) four[i * 4 + c] = values[i * channels + first + c];
     solve(four, unknown, width, height, sweeps);
@@ -39,13 +39,13 @@ function solve(values: Float32Array, unknown: Uint8Array, width: number, height:
   if (width > 2 || height > 2) start(values, unknown, width, height, sweeps);
   let count = 0;
   for (let i = 0; i < unknown.length; i++) count += unknown[i];
-  const k = kernels(),
-    {
-      at: [valuesAt, listAt],
-      buffer,
-    } = layOut([values.byteLength, count * 4], k);
-  const held = new Float32Array(buffer, valuesAt, values.length),
-    list = new Int32Array(buffer, listAt, count);
+  const k = kernels();
+  const {
+    at: [valuesAt, listAt],
+    buffer,
+  } = layOut([values.byteLength, count * 4], k);
+  const held = new Float32Array(buffer, valuesAt, values.length);
+  const list = new Int32Array(buffer, listAt, count);
   held.set(values);
   for (let y = 0, i = 0, n = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++)
@@ -57,17 +57,17 @@ function solve(values: Float32Array, unknown: Uint8Array, width: number, height:
 
 /** Solves the plane at half its size and takes that as the start. */
 function start(values: Float32Array, unknown: Uint8Array, width: number, height: number, sweeps: number): void {
-  const w = Math.ceil(width / 2),
-    h = Math.ceil(height / 2);
-  const half = new Float32Array(w * h * 4),
-    open = new Uint8Array(w * h);
+  const w = Math.ceil(width / 2);
+  const h = Math.ceil(height / 2);
+  const half = new Float32Array(w * h * 4);
+  const open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0; x < w; x++, i++) {
-      let known = 0,
-        a = 0,
-        b = 0,
-        c = 0,
-        d = 0;
+      let known = 0;
+      let a = 0;
+      let b = 0;
+      let c = 0;
+      let d = 0;
       for (let v = 2 * y; v < Math.min(height, 2 * y + 2); v++) {
         for (let j = v * width + 2 * x; j < v * width + Math.min(width, 2 * x + 2); j++) {
           if (unknown[j]) continue;
@@ -90,20 +90,20 @@ function start(values: Float32Array, unknown: Uint8Array, width: number, height:
   }
   solve(half, open, w, h, sweeps);
   for (let y = 0, i = 0; y < height; y++) {
-    const v = Math.min(h - 1, Math.max(0, (y - 0.5) / 2)),
-      y0 = Math.floor(v),
-      y1 = Math.min(h - 1, y0 + 1),
-      fy = v - y0;
+    const v = Math.min(h - 1, Math.max(0, (y - 0.5) / 2));
+    const y0 = Math.floor(v);
+    const y1 = Math.min(h - 1, y0 + 1);
+    const fy = v - y0;
     for (let x = 0; x < width; x++, i++) {
       if (!unknown[i]) continue;
-      const u = Math.min(w - 1, Math.max(0, (x - 0.5) / 2)),
-        x0 = Math.floor(u),
-        x1 = Math.min(w - 1, x0 + 1),
-        fx = u - x0;
-      const p = (y0 * w + x0) * 4,
-        q = (y0 * w + x1) * 4,
-        r = (y1 * w + x0) * 4,
-        s = (y1 * w + x1) * 4;
+      const u = Math.min(w - 1, Math.max(0, (x - 0.5) / 2));
+      const x0 = Math.floor(u);
+      const x1 = Math.min(w - 1, x0 + 1);
+      const fx = u - x0;
+      const p = (y0 * w + x0) * 4;
+      const q = (y0 * w + x1) * 4;
+      const r = (y1 * w + x0) * 4;
+      const s = (y1 * w + x1) * 4;
       for (let c = 0; c < 4; c++)
         values[i * 4 + c] =
           (half[p + c] * (1 - fx) + half[q + c] * fx) * (1 - fy) + (half[r + c] * (1 - fx) + half[s + c] * fx) * fy;

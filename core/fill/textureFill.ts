@@ -45,8 +45,8 @@ export function textureFill<P extends Picture>(picture: P, hole: Mask, options: 
   requireSameSize('The hole', hole, 'the picture', picture);
   if (options.sampleFrom) requireSameSize('The area to sample from', options.sampleFrom, 'the picture', picture);
   const box = workBox(hole, options.sampleFrom);
-  const base = cropLevel(picture, hole, options.sampleFrom, box),
-    own = isDeep(picture) ? cropPicture(picture, box).data : undefined;
+  const base = cropLevel(picture, hole, options.sampleFrom, box);
+  const own = isDeep(picture) ? cropPicture(picture, box).data : undefined;
   const chance = seeded(options.seed ?? 1);
   const levels = pyramid(base);
   const progress = options.onProgress ?? (() => undefined);
@@ -57,12 +57,12 @@ export function textureFill<P extends Picture>(picture: P, hole: Mask, options: 
 
 /** The hole, as much around it, and the area to sample from. */
 function workBox(hole: Mask, from: Mask | undefined): Bounds {
-  const { width, height } = hole,
-    h = boundsOf(width, height, (i) => hole.data[i] >= 128),
-    f = from && boundsOf(width, height, (i) => from.data[i] >= 128);
+  const { width, height } = hole;
+  const h = boundsOf(width, height, (i) => hole.data[i] >= 128);
+  const f = from && boundsOf(width, height, (i) => from.data[i] >= 128);
   if (!h) throw new CoreError('no-hole', 'There is nothing to fill: the hole has no white pixel.');
-  const room = Math.max(AROUND, h.right - h.left, h.bottom - h.top),
-    all = f ?? h;
+  const room = Math.max(AROUND, h.right - h.left, h.bottom - h.top);
+  const all = f ?? h;
   return {
     left: Math.max(0, Math.min(h.left - room, all.left)),
     top: Math.max(0, Math.min(h.top - room, all.top)),
@@ -72,11 +72,11 @@ function workBox(hole: Mask, from: Mask | undefined): Bounds {
 }
 
 function cropLevel(picture: Picture, hole: Mask, sampleFrom: Mask | undefined, box: Bounds): PatchLevel {
-  const part = cropPicture(picture, box),
-    open = cropPlane(hole, box),
-    from = sampleFrom && cropPlane(sampleFrom, box),
-    out = new Uint8Array(part.data.length),
-    shift = isDeep(picture) ? 8 : 0;
+  const part = cropPicture(picture, box);
+  const open = cropPlane(hole, box);
+  const from = sampleFrom && cropPlane(sampleFrom, box);
+  const out = new Uint8Array(part.data.length);
+  const shift = isDeep(picture) ? 8 : 0;
   for (let i = 0; i < out.length; i++) if ((i & 3) !== 3) out[i] = part.data[i] >> shift;
   return {
     width: part.width,
@@ -104,8 +104,8 @@ function pyramid(base: PatchLevel): PatchLevel[] {
 
 /** True where some whole patch may be sampled. */
 function sampleable({ width, height, hole, from }: PatchLevel): boolean {
-  const size = 2 * PATCH_REACH + 1,
-    run = new Uint16Array(width);
+  const size = 2 * PATCH_REACH + 1;
+  const run = new Uint16Array(width);
   for (let y = 0, i = 0; y < height; y++) {
     let row = 0;
     for (let x = 0; x < width; x++, i++) {
@@ -131,24 +131,24 @@ function complete(
     );
   const last = levels.length - 1;
   // How much work a level is: its pixels; the smallest one is begun several times.
-  const work = levels.map((l) => l.width * l.height),
-    all = work.reduce((a, b) => a + b, 0);
+  const work = levels.map((l) => l.width * l.height);
+  const all = work.reduce((a, b) => a + b, 0);
   let done = 0;
   let field = bestBeginning(levels[last], last === 0 ? deep : undefined, Math.max(1, restarts), chance);
   done += work[last];
   for (let n = last - 1; n >= 0; n--) {
-    const small = field,
-      { width } = levels[n],
-      half = small.level;
+    const small = field;
+    const { width } = levels[n];
+    const half = small.level;
     field = new PatchField(levels[n], ownKernels(), n === 0 ? deep : undefined);
     const found = small.found.slice();
     field.guess((p) => {
-      const x = p % width,
-        y = Math.floor(p / width),
-        r = PATCH_REACH;
-      const u = Math.min(half.width - r - 1, Math.max(r, x >> 1)),
-        v = Math.min(half.height - r - 1, Math.max(r, y >> 1)),
-        s = small.slot[v * half.width + u];
+      const x = p % width;
+      const y = Math.floor(p / width);
+      const r = PATCH_REACH;
+      const u = Math.min(half.width - r - 1, Math.max(r, x >> 1));
+      const v = Math.min(half.height - r - 1, Math.max(r, y >> 1));
+      const s = small.slot[v * half.width + u];
       if (s < 0) return -1;
       const q = found[s];
       return (2 * Math.floor(q / half.width) + (y & 1)) * width + 2 * (q % half.width) + (x & 1);
@@ -173,8 +173,8 @@ function bestBeginning(
   restarts: number,
   chance: () => number,
 ): PatchField {
-  let best: PatchField | undefined,
-    least = Infinity;
+  let best: PatchField | undefined;
+  let least = Infinity;
   for (let n = 0; n < restarts; n++) {
     const copy = { ...level, picture: level.picture.slice() };
     exemplarFill(copy, n === 0 ? undefined : chance);
@@ -196,14 +196,14 @@ function bestBeginning(
 
 /** The filled picture: the last votes, and the seam's difference spread over the hole. */
 function blend<P extends Picture>(picture: P, field: PatchField, { left, top }: Bounds, deep: boolean): P {
-  const { level, pixels, open } = field,
-    { width, height } = level,
-    votes = field.vote(4, deep),
-    most = deep ? 65535 : 255;
+  const { level, pixels, open } = field;
+  const { width, height } = level;
+  const votes = field.vote(4, deep);
+  const most = deep ? 65535 : 255;
   const offset = new Float32Array(width * height * 4);
   for (let n = open; n < pixels.length; n++) {
-    const i = pixels[n],
-      j = ((top + Math.floor(i / width)) * picture.width + left + (i % width)) * 4;
+    const i = pixels[n];
+    const j = ((top + Math.floor(i / width)) * picture.width + left + (i % width)) * 4;
     for (let c = 0; c < 3; c++)
       offset[i * 4 + c] = Math.min(most * SEAM, Math.max(-most * SEAM, picture.data[j + c] - votes[n * 4 + c]));
   }
@@ -213,8 +213,8 @@ function blend<P extends Picture>(picture: P, field: PatchField, { left, top }: 
   smoothFill(offset, unknown, width, height, 4);
   const out = { ...picture, data: picture.data.slice() } as P;
   for (let n = 0; n < open; n++) {
-    const i = pixels[n],
-      j = ((top + Math.floor(i / width)) * picture.width + left + (i % width)) * 4;
+    const i = pixels[n];
+    const j = ((top + Math.floor(i / width)) * picture.width + left + (i % width)) * 4;
     for (let c = 0; c < 3; c++)
       out.data[j + c] = Math.min(most, Math.max(0, Math.round(votes[n * 4 + c] + offset[i * 4 + c])));
   }

@@ -13,8 +13,8 @@ export type ReadViewRow = (view: number, y: number, into: Uint8Array) => void;
  */
 export function* interlaceRows(plan: SheetPlan, readRow: ReadViewRow): Generator<Uint8Array, void, void> {
   const { columns, rows, views, viewWidth, viewHeight } = plan;
-  const viewBytes = viewWidth * 3,
-    lineBytes = columns * 3;
+  const viewBytes = viewWidth * 3;
+  const lineBytes = columns * 3;
   const k = ownKernels();
   const {
     at: [source, offsetsAt, blended, ...lines],

@@ -35,8 +35,8 @@ describe('the interlace formula', () => {
 
   test('the lens swap turns the order round', () => {
     const spec = { widthMm: 100, lpi: 60, dpi: 600, views: 5, viewWidth: 100, viewHeight: 50 };
-    const plain = planSheet(spec),
-      swapped = planSheet({ ...spec, lensSwap: true });
+    const plain = planSheet(spec);
+    const swapped = planSheet({ ...spec, lensSwap: true });
     for (let c = 0; c < 200; c++) expect(viewAtColumn(swapped, c)).toBe(4 - viewAtColumn(plain, c));
     // Without it the leftmost view lies rightmost under a lens: at 10 columns a lens, column 9.
     expect(viewAtColumn(plain, 9)).toBe(0);
@@ -80,11 +80,11 @@ describe('a sheet through the lens simulator', () => {
 
   test('whole columns a lens, one a view: real views come back exactly', () => {
     const chance = seeded(2);
-    const views = 12,
-      lpi = 60,
-      dpi = 720;
-    const lenses = 100,
-      rows = 7;
+    const views = 12;
+    const lpi = 60;
+    const dpi = 720;
+    const lenses = 100;
+    const rows = 7;
     // One view column a lens and one row a printed row: no resampling either way.
     const plan = planSheet({ widthMm: (lenses / lpi) * 25.4, lpi, dpi, views, viewWidth: lenses, viewHeight: rows });
     const real = Array.from({ length: views }, () =>

@@ -29,8 +29,8 @@ export function simulateLens(
   const data = new Uint8Array(columns.length * plan.rows * 3);
   for (let y = 0; y < plan.rows; y++) {
     columns.forEach((column, x) => {
-      const from = (y * plan.columns + column) * 3,
-        to = (y * columns.length + x) * 3;
+      const from = (y * plan.columns + column) * 3;
+      const to = (y * columns.length + x) * 3;
       data[to] = print[from];
       data[to + 1] = print[from + 1];
       data[to + 2] = print[from + 2];

@@ -2,8 +2,8 @@ import type { DepthMap, Picture8 } from '../raster/picture';
 import { ChoiceMaker, choiceSchema, PLAIN_EDGE, type Choice } from './choice';
 import { drawOutline } from './outline';
 
-const width = 80,
-  height = 60;
+const width = 80;
+const height = 60;
 const picture: Picture8 = {
   width,
   height,

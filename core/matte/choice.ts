@@ -124,9 +124,9 @@ export class ChoiceMaker {
    */
   begin(choice: Choice, depth: DepthMap): { readonly matte: Mask; readonly trimap: Mask | undefined } {
     requireSameSize('The depth map', depth, 'the picture', this.picture);
-    const { width, height } = this.picture,
-      { scale } = this.place,
-      { edge } = choice;
+    const { width, height } = this.picture;
+    const { scale } = this.place;
+    const { edge } = choice;
     let matte: Mask = { width, height, data: new Uint8Array(width * height) };
     for (const one of choice.ingredients) matte = combine(matte, this.ingredient(one, depth), one.way);
     if (edge.growPx > 0) matte = growToSimilar(this.picture, matte, edge.growTolerance, edge.growPx * scale);
@@ -150,8 +150,8 @@ export class ChoiceMaker {
 
   /** The band: of the asked width along the edge, and where strokes say so. Undefined where nothing is to be solved. */
   private trimap(matte: Mask, edge: EdgeSettings): Mask | undefined {
-    const { scale } = this.place,
-      wide = edge.solvePx * scale;
+    const { scale } = this.place;
+    const wide = edge.solvePx * scale;
     if (wide < 1 && edge.unsure.length === 0) return undefined;
     const trimap = trimapOf(matte, Math.max(1, wide));
     for (const { size, points } of edge.unsure)
@@ -165,9 +165,9 @@ export class ChoiceMaker {
   });
 
   private ingredient(one: Ingredient, depth: DepthMap): Mask {
-    const { scale } = this.place,
-      { width, height } = this.picture,
-      { here } = this;
+    const { scale } = this.place;
+    const { width, height } = this.picture;
+    const { here } = this;
     switch (one.kind) {
       case 'outline':
       case 'trace':
@@ -183,8 +183,8 @@ export class ChoiceMaker {
       case 'slice':
         return depthSlice(depth, one.far, one.near);
       case 'flood': {
-        const seed = here(one),
-          reach = Math.round(one.reach * scale);
+        const seed = here(one);
+        const reach = Math.round(one.reach * scale);
         const key = `${seed.x},${seed.y},${reach},${one.connected}`;
         let needed = this.floods.get(key);
         if (!needed) {

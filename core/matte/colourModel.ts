@@ -20,8 +20,8 @@ export class ColourModel {
     for (let i = 0; i < n; i++) total += weights[i];
     for (let k = 0; k < count; k++) {
       let w = 0;
-      const mean = [0, 0, 0],
-        c = [0, 0, 0, 0, 0, 0];
+      const mean = [0, 0, 0];
+      const c = [0, 0, 0, 0, 0, 0];
       for (let i = 0; i < n; i++)
         if (assigned[i] === k) {
           w += weights[i];
@@ -31,9 +31,9 @@ export class ColourModel {
       for (let j = 0; j < 3; j++) mean[j] /= w;
       for (let i = 0; i < n; i++) {
         if (assigned[i] !== k) continue;
-        const r = colours[i * 3] - mean[0],
-          g = colours[i * 3 + 1] - mean[1],
-          b = colours[i * 3 + 2] - mean[2];
+        const r = colours[i * 3] - mean[0];
+        const g = colours[i * 3 + 1] - mean[1];
+        const b = colours[i * 3 + 2] - mean[2];
         c[0] += weights[i] * r * r;
         c[1] += weights[i] * r * g;
         c[2] += weights[i] * r * b;
@@ -63,9 +63,9 @@ export class ColourModel {
   cost(r: number, g: number, b: number): number {
     let best = -Infinity;
     for (const { log, mean, inverse: m } of this.parts) {
-      const x = r - mean[0],
-        y = g - mean[1],
-        z = b - mean[2];
+      const x = r - mean[0];
+      const y = g - mean[1];
+      const z = b - mean[2];
       const v =
         log - 0.5 * (x * x * m[0] + y * y * m[3] + z * z * m[5] + 2 * (x * y * m[1] + x * z * m[2] + y * z * m[4]));
       if (v > best) best = v;
@@ -78,8 +78,8 @@ export class ColourModel {
 function cluster(colours: Float32Array, weights: Float32Array, count: number): Uint8Array {
   const n = weights.length;
   const centres: number[][] = [];
-  const nearest = new Float32Array(n).fill(Infinity),
-    assigned = new Uint8Array(n);
+  const nearest = new Float32Array(n).fill(Infinity);
+  const assigned = new Uint8Array(n);
   const distance = (i: number, c: readonly number[]): number =>
     (colours[i * 3] - c[0]) ** 2 + (colours[i * 3 + 1] - c[1]) ** 2 + (colours[i * 3 + 2] - c[2]) ** 2;
   let pick = weights.indexOf(Math.max(...weights.subarray(0, 10_000)));
@@ -99,8 +99,8 @@ function cluster(colours: Float32Array, weights: Float32Array, count: number): U
   for (let turn = 0; turn < 5; turn++) {
     const sums = centres.map(() => [0, 0, 0, 0]);
     for (let i = 0; i < n; i++) {
-      let best = 0,
-        least = Infinity;
+      let best = 0;
+      let least = Infinity;
       for (let k = 0; k < centres.length; k++) {
         const d = distance(i, centres[k]);
         if (d < least) {
@@ -109,8 +109,8 @@ function cluster(colours: Float32Array, weights: Float32Array, count: number): U
         }
       }
       assigned[i] = best;
-      const s = sums[best],
-        w = weights[i];
+      const s = sums[best];
+      const w = weights[i];
       s[0] += w * colours[i * 3];
       s[1] += w * colours[i * 3 + 1];
       s[2] += w * colours[i * 3 + 2];

@@ -39,25 +39,25 @@ export function flattenCurve(nodes: readonly CurveNode[], scale = 1): Point[] {
 
 /** The point at t (0 to 1) of the curve from one node to the next. */
 export function curveAt(a: CurveNode, b: CurveNode, t: number): Point {
-  const s = 1 - t,
-    w0 = s * s * s,
-    w1 = 3 * s * s * t,
-    w2 = 3 * s * t * t,
-    w3 = t * t * t;
+  const s = 1 - t;
+  const w0 = s * s * s;
+  const w1 = 3 * s * s * t;
+  const w2 = 3 * s * t * t;
+  const w3 = t * t * t;
   return { x: w0 * a.x + w1 * a.outX + w2 * b.inX + w3 * b.x, y: w0 * a.y + w1 * a.outY + w2 * b.inY + w3 * b.y };
 }
 
 /** Adds a node in the curve from node `n` on, at t, without changing its shape (de Casteljau). */
 export function splitCurve(nodes: readonly CurveNode[], n: number, t: number): CurveNode[] {
-  const a = nodes[n],
-    b = nodes[(n + 1) % nodes.length];
+  const a = nodes[n];
+  const b = nodes[(n + 1) % nodes.length];
   const mix = (p: Point, q: Point): Point => ({ x: p.x + (q.x - p.x) * t, y: p.y + (q.y - p.y) * t });
-  const p1 = mix(a, { x: a.outX, y: a.outY }),
-    m = mix({ x: a.outX, y: a.outY }, { x: b.inX, y: b.inY }),
-    p2 = mix({ x: b.inX, y: b.inY }, b);
-  const left = mix(p1, m),
-    right = mix(m, p2),
-    at = mix(left, right);
+  const p1 = mix(a, { x: a.outX, y: a.outY });
+  const m = mix({ x: a.outX, y: a.outY }, { x: b.inX, y: b.inY });
+  const p2 = mix({ x: b.inX, y: b.inY }, b);
+  const left = mix(p1, m);
+  const right = mix(m, p2);
+  const at = mix(left, right);
   const out = nodes.slice();
   out[n] = { ...a, outX: p1.x, outY: p1.y };
   out[(n + 1) % nodes.length] = { ...out[(n + 1) % nodes.length], inX: p2.x, inY: p2.y };

@@ -12,13 +12,13 @@ function requireWithin(name: string, value: number, low: number, high: number): 
 
 /** Works on the part of a matte that is covered and what lies within `reach` px of it; beyond that nothing is, and stays so. */
 function withinReach(matte: Mask, reach: number, work: (part: Mask) => Mask): Mask {
-  const { width, height, data } = matte,
-    out = new Uint8Array(width * height),
-    around = boundsOf(width, height, (i) => data[i] > 0, Math.ceil(reach) + 1);
+  const { width, height, data } = matte;
+  const out = new Uint8Array(width * height);
+  const around = boundsOf(width, height, (i) => data[i] > 0, Math.ceil(reach) + 1);
   if (!around) return { width, height, data: out };
-  const { left, top, right, bottom } = around,
-    w = right - left,
-    h = bottom - top;
+  const { left, top, right, bottom } = around;
+  const w = right - left;
+  const h = bottom - top;
   const done = work(cropPlane(matte, around));
   for (let y = 0; y < h; y++) out.set(done.data.subarray(y * w, (y + 1) * w), (top + y) * width + left);
   return { width, height, data: out };
@@ -35,8 +35,8 @@ export function offsetEdge(matte: Mask, px: number): Mask {
 }
 
 function moved({ width, height, data: cover }: Mask, px: number): Mask {
-  const inside = distanceTo({ width, height, data: cover }),
-    outside = distanceTo({ width, height, data: cover }, true);
+  const inside = distanceTo({ width, height, data: cover });
+  const outside = distanceTo({ width, height, data: cover }, true);
   const data = new Uint8Array(inside.length);
   for (let i = 0; i < data.length; i++) {
     // The edge lies half a pixel off the outermost centres.

@@ -2,8 +2,8 @@ import { CoreError } from '../error';
 import { emptyPicture, isDeep, type Picture } from '../raster/picture';
 
 /** Keeps the equations solvable where coverage does not change; and how strongly a change of coverage frees the colour. */
-const REGULAR = 1e-5,
-  GRADIENT = 1;
+const REGULAR = 1e-5;
+const GRADIENT = 1;
 
 /**
  * The picture as it would be without the old background: in half-covered pixels the colour of the thing itself, elsewhere as it
@@ -16,8 +16,8 @@ const REGULAR = 1e-5,
  * @throws CoreError `size-differs`
  */
 export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Array): P {
-  const { width, height, data } = picture,
-    most = isDeep(picture) ? 65535 : 255;
+  const { width, height, data } = picture;
+  const most = isDeep(picture) ? 65535 : 255;
   if (alpha.length !== width * height)
     throw new CoreError(
       'size-differs',
@@ -26,12 +26,12 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
   const image = new Float32Array(width * height * 3);
   for (let i = 0; i < alpha.length; i++) for (let c = 0; c < 3; c++) image[i * 3 + c] = data[i * 4 + c] / most;
   let { front, back } = meanColours(image, alpha);
-  let w = 1,
-    h = 1;
+  let w = 1;
+  let h = 1;
   const levels = Math.max(1, Math.ceil(Math.log2(Math.max(width, height))));
   for (let level = 0; level <= levels; level++) {
-    const nextW = Math.round(width ** (level / levels)),
-      nextH = Math.round(height ** (level / levels));
+    const nextW = Math.round(width ** (level / levels));
+    const nextH = Math.round(height ** (level / levels));
     front = resize(front, w, h, nextW, nextH);
     back = resize(back, w, h, nextW, nextH);
     w = nextW;
@@ -58,11 +58,11 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
 
 /** Mean colours of what is covered and of what is not. */
 function meanColours(image: Float32Array, alpha: Float32Array): { front: Float32Array; back: Float32Array } {
-  const front = new Float64Array(4),
-    back = new Float64Array(4);
+  const front = new Float64Array(4);
+  const back = new Float64Array(4);
   for (let i = 0; i < alpha.length; i++) {
-    const a = alpha[i],
-      b = 1 - a;
+    const a = alpha[i];
+    const b = 1 - a;
     front[3] += a;
     back[3] += b;
     for (let c = 0; c < 3; c++) {
@@ -99,13 +99,13 @@ function resizePlane(from: Float32Array, w: number, h: number, nextW: number, ne
 }
 
 /** Levels of no more pixels are worked on everywhere; and how far around the edge larger ones are: two turns carry colour two pixels far. */
-const ALL = 128 * 128,
-  AROUND = 3;
+const ALL = 128 * 128;
+const AROUND = 3;
 
 /** 1 no farther than AROUND from where coverage changes or is partial. */
 function aroundEdges(alpha: Float32Array, w: number, h: number): Uint8Array {
-  const across = new Uint8Array(w * h),
-    out = new Uint8Array(w * h);
+  const across = new Uint8Array(w * h);
+  const out = new Uint8Array(w * h);
   for (let y = 0; y < h; y++) {
     for (let x = 0, i = y * w; x < w; x++, i++) {
       const a = alpha[i];
@@ -114,8 +114,8 @@ function aroundEdges(alpha: Float32Array, w: number, h: number): Uint8Array {
     }
   }
   for (let y = 0; y < h; y++) {
-    const first = Math.max(0, y - AROUND) * w,
-      end = Math.min(h, y + AROUND + 1) * w;
+    const first = Math.max(0, y - AROUND) * w;
+    const end = Math.min(h, y + AROUND + 1) * w;
     for (let x = 0, i = y * w; x < w; x++, i++)
       for (let j = first + x; j < end; j += w)
         if (across[j]) {
@@ -139,16 +139,16 @@ function relax(
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0; x < w; x++, i++) {
       if (where?.[i] === 0) continue;
-      const a = alpha[i],
-        b = 1 - a;
-      let ff = a * a,
-        bb = b * b,
-        fr = 0,
-        fg = 0,
-        fb = 0,
-        br = 0,
-        bg = 0,
-        bl = 0;
+      const a = alpha[i];
+      const b = 1 - a;
+      let ff = a * a;
+      let bb = b * b;
+      let fr = 0;
+      let fg = 0;
+      let fb = 0;
+      let br = 0;
+      let bg = 0;
+      let bl = 0;
       const fb0 = a * b;
       for (let n = 0; n < 4; n++) {
         const j =
@@ -177,8 +177,8 @@ function relax(
         bg += d * back[j * 3 + 1];
         bl += d * back[j * 3 + 2];
       }
-      const inverse = 1 / (ff * bb - fb0 * fb0),
-        p = i * 3;
+      const inverse = 1 / (ff * bb - fb0 * fb0);
+      const p = i * 3;
       const sides = [
         a * image[p] + fr,
         a * image[p + 1] + fg,

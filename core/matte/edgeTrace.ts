@@ -7,9 +7,9 @@ interface Point {
 }
 
 /** Dearness of a step: a little for its length, most for leaving strong edges, and some for the lack of a zero crossing. */
-const LENGTH = 2,
-  GRADIENT = 44,
-  CROSSING = 18;
+const LENGTH = 2;
+const GRADIENT = 44;
+const CROSSING = 18;
 /** The dearest diagonal step; costs walk through this many buckets in a ring. */
 const RING = 128;
 
@@ -41,8 +41,8 @@ export class EdgeTrace {
   /** The strongest edge within `reach` px of a place: where a click most likely meant to land. */
   snap(at: Point, reach: number): Point {
     const { width, height } = this.picture;
-    let best = Infinity,
-      found = { x: Math.floor(at.x), y: Math.floor(at.y) };
+    let best = Infinity;
+    let found = { x: Math.floor(at.x), y: Math.floor(at.y) };
     for (let y = Math.max(0, Math.floor(at.y - reach)); y <= Math.min(height - 1, at.y + reach); y++) {
       for (let x = Math.max(0, Math.floor(at.x - reach)); x <= Math.min(width - 1, at.x + reach); x++) {
         const far = Math.hypot(x + 0.5 - at.x, y + 0.5 - at.y);
@@ -74,8 +74,8 @@ export class EdgeTrace {
    * @throws CoreError `outside`
    */
   pathTo(at: Point): Point[] {
-    const { width } = this.picture,
-      goal = this.index(at);
+    const { width } = this.picture;
+    const goal = this.index(at);
     while (!this.done[goal] && this.waiting > 0) this.expandLevel();
     const path: Point[] = [];
     for (let i = goal; i >= 0; i = this.from[i]) path.push({ x: (i % width) + 0.5, y: Math.floor(i / width) + 0.5 });
@@ -83,9 +83,9 @@ export class EdgeTrace {
   }
 
   private index(at: Point): number {
-    const { width, height } = this.picture,
-      x = Math.floor(at.x),
-      y = Math.floor(at.y);
+    const { width, height } = this.picture;
+    const x = Math.floor(at.x);
+    const y = Math.floor(at.y);
     if (!(x >= 0 && y >= 0 && x < width && y < height))
       throw new CoreError(
         'outside',
@@ -96,15 +96,15 @@ export class EdgeTrace {
 
   /** Settles every pixel of the cheapest bucket. */
   private expandLevel(): void {
-    const { width, height } = this.picture,
-      bucket = this.buckets[this.level % RING];
+    const { width, height } = this.picture;
+    const bucket = this.buckets[this.level % RING];
     for (let at = 0; at < bucket.length; at++) {
       const i = bucket[at];
       this.waiting--;
       if (this.done[i] || this.reached[i] !== this.level) continue;
       this.done[i] = 1;
-      const x = i % width,
-        y = (i - x) / width;
+      const x = i % width;
+      const y = (i - x) / width;
       for (let dy = -1; dy <= 1; dy++) {
         for (let dx = -1; dx <= 1; dx++) {
           if ((dx === 0 && dy === 0) || x + dx < 0 || x + dx >= width || y + dy < 0 || y + dy >= height) continue;
@@ -126,19 +126,19 @@ export class EdgeTrace {
 
 /** What a straight step onto each pixel costs: LENGTH on the strongest edges of a zero crossing, LENGTH + GRADIENT + CROSSING on even ground. */
 function stepCosts({ width, height, data }: Picture8): Uint8Array {
-  const n = width * height,
-    grey = new Float32Array(n),
-    strength = new Float32Array(n),
-    cost = new Uint8Array(n);
+  const n = width * height;
+  const grey = new Float32Array(n);
+  const strength = new Float32Array(n);
+  const cost = new Uint8Array(n);
   for (let i = 0; i < n; i++) grey[i] = 0.299 * data[i * 4] + 0.587 * data[i * 4 + 1] + 0.114 * data[i * 4 + 2];
   const laplace = new Float32Array(n);
   let most = 1;
   for (let y = 0, i = 0; y < height; y++) {
-    const up = y > 0 ? -width : 0,
-      down = y < height - 1 ? width : 0;
+    const up = y > 0 ? -width : 0;
+    const down = y < height - 1 ? width : 0;
     for (let x = 0; x < width; x++, i++) {
-      const l = x > 0 ? -1 : 0,
-        r = x < width - 1 ? 1 : 0;
+      const l = x > 0 ? -1 : 0;
+      const r = x < width - 1 ? 1 : 0;
       // The strongest channel by Sobel's masks: edges between colours of one brightness count too.
       let strongest = 0;
       for (let c = 0; c < 3; c++) {
@@ -155,11 +155,9 @@ function stepCosts({ width, height, data }: Picture8): Uint8Array {
   // Edges of middling strength must count in a picture that has one very strong edge: the root does that.
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
-      const here = laplace[i],
-        crosses =
-          (x < width - 1 && here * laplace[i + 1] < 0) ||
-          (y < height - 1 && here * laplace[i + width] < 0) ||
-          here === 0;
+      const here = laplace[i];
+      const crosses =
+        (x < width - 1 && here * laplace[i + 1] < 0) || (y < height - 1 && here * laplace[i + width] < 0) || here === 0;
       cost[i] =
         LENGTH +
         Math.round(GRADIENT * (1 - Math.sqrt(strength[i] / most))) +

@@ -20,9 +20,9 @@ export interface FloodSeed {
  */
 export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
   const { width, height, data } = picture;
-  const sx = Math.floor(seed.x),
-    sy = Math.floor(seed.y),
-    reach = seed.reach ?? 0;
+  const sx = Math.floor(seed.x);
+  const sy = Math.floor(seed.y);
+  const reach = seed.reach ?? 0;
   if (!(sx >= 0 && sy >= 0 && sx < width && sy < height))
     throw new CoreError(
       'outside',
@@ -42,8 +42,8 @@ export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
     );
   if (seed.connected === false) return { width, height, data: own };
 
-  const needed = new Uint8Array(own.length).fill(255),
-    done = new Uint8Array(own.length);
+  const needed = new Uint8Array(own.length).fill(255);
+  const done = new Uint8Array(own.length);
   const buckets: number[][] = Array.from({ length: 256 }, () => []);
   const start = sy * width + sx;
   needed[start] = own[start];
@@ -52,8 +52,8 @@ export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
     const bucket = buckets[level];
     // The bucket may grow while it is walked: neighbours that need no more than this level join it.
     for (let at = 0; at < bucket.length; at++) {
-      const i = bucket[at],
-        x = i % width;
+      const i = bucket[at];
+      const x = i % width;
       if (done[i]) continue;
       done[i] = 1;
       const visit = (j: number): void => {

@@ -2,8 +2,8 @@ import { CoreError } from '../error';
 import { requireSameSize, type Mask, type Picture8 } from '../raster/picture';
 
 /** Cells to a side of the cube of colours. */
-const CELLS = 64,
-  STEP = 256 / CELLS;
+const CELLS = 64;
+const STEP = 256 / CELLS;
 /** A cell must hold this share of the choice to count as one of its colours: stray pixels must not open the way. */
 const RARE = 0.0005;
 
@@ -18,8 +18,8 @@ export function growToSimilar(picture: Picture8, choice: Mask, tolerance: number
   requireSameSize('The choice', choice, 'the picture', picture);
   if (!(tolerance >= 0 && tolerance <= 255))
     throw new CoreError('out-of-range', `The tolerance is ${tolerance}; it must lie between 0 and 255.`);
-  const { width, height } = choice,
-    { data } = picture;
+  const { width, height } = choice;
+  const { data } = picture;
   const counts = new Uint32Array(CELLS ** 3);
   let total = 0;
   const cell = (i: number): number =>

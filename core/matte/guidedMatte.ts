@@ -23,21 +23,21 @@ const UNKNOWN = 0.002;
  */
 export function guidedMatte(picture: Picture8, trimap: Mask, options: GuidedMatteOptions = {}): Mask {
   requireSameSize('The trimap', trimap, 'the picture', picture);
-  const r = options.radius ?? 12,
-    out = trimap.data.slice();
+  const r = options.radius ?? 12;
+  const out = trimap.data.slice();
   // Only what the unsure pixels can see is worked on.
   const box = boundsOf(trimap.width, trimap.height, (i) => trimap.data[i] !== 0 && trimap.data[i] !== 255, 2 * r + 1);
   if (!box) return { ...trimap, data: out };
-  const w = box.right - box.left,
-    h = box.bottom - box.top,
-    done = filtered(cropPicture(picture, box), cropPlane(trimap, box), r, options.epsilon ?? 1e-4);
+  const w = box.right - box.left;
+  const h = box.bottom - box.top;
+  const done = filtered(cropPicture(picture, box), cropPlane(trimap, box), r, options.epsilon ?? 1e-4);
   for (let y = 0; y < h; y++) out.set(done.subarray(y * w, (y + 1) * w), (box.top + y) * trimap.width + box.left);
   return { ...trimap, data: out };
 }
 
 function filtered(picture: Picture8, trimap: Mask, r: number, epsilon: number): Uint8Array {
-  const { width, height } = trimap,
-    n = width * height;
+  const { width, height } = trimap;
+  const n = width * height;
   const plane = (f: (i: number) => number): Float32Array => {
     const out = new Float32Array(n);
     for (let i = 0; i < n; i++) out[i] = f(i);
@@ -45,19 +45,19 @@ function filtered(picture: Picture8, trimap: Mask, r: number, epsilon: number): 
   };
   const box = (p: Float32Array): Float32Array => boxMean(p, width, height, r);
   // The unsure pixels' half says nothing: a window learns from its sure pixels, and from the others only where it has no sure ones.
-  const weight = plane((i) => (trimap.data[i] === 0 || trimap.data[i] === 255 ? 1 : UNKNOWN)),
-    weights = box(weight);
+  const weight = plane((i) => (trimap.data[i] === 0 || trimap.data[i] === 255 ? 1 : UNKNOWN));
+  const weights = box(weight);
   const mean = (p: Float32Array): Float32Array => {
     for (let i = 0; i < n; i++) p[i] *= weight[i];
     const out = box(p);
     for (let i = 0; i < n; i++) out[i] /= weights[i];
     return out;
   };
-  const d = picture.data,
-    guide = [0, 1, 2].map((c) => plane((i) => d[i * 4 + c] / 255)),
-    p = plane((i) => (trimap.data[i] === 255 ? 1 : trimap.data[i] === 0 ? 0 : 0.5));
-  const means = guide.map((g) => mean(g.slice())),
-    meanP = mean(p.slice());
+  const d = picture.data;
+  const guide = [0, 1, 2].map((c) => plane((i) => d[i * 4 + c] / 255));
+  const p = plane((i) => (trimap.data[i] === 255 ? 1 : trimap.data[i] === 0 ? 0 : 0.5));
+  const means = guide.map((g) => mean(g.slice()));
+  const meanP = mean(p.slice());
   const pairs = [
     [0, 0],
     [0, 1],
@@ -67,37 +67,37 @@ function filtered(picture: Picture8, trimap: Mask, r: number, epsilon: number): 
     [2, 2],
   ].map(([a, b]) => mean(plane((i) => guide[a][i] * guide[b][i])));
   const cross = guide.map((g) => mean(plane((i) => g[i] * p[i])));
-  const slope = [new Float32Array(n), new Float32Array(n), new Float32Array(n)],
-    offset = new Float32Array(n);
+  const slope = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  const offset = new Float32Array(n);
   for (let i = 0; i < n; i++) {
     const [mr, mg, mb] = [means[0][i], means[1][i], means[2][i]];
-    const rr = pairs[0][i] - mr * mr + epsilon,
-      rg = pairs[1][i] - mr * mg,
-      rb = pairs[2][i] - mr * mb,
-      gg = pairs[3][i] - mg * mg + epsilon,
-      gb = pairs[4][i] - mg * mb,
-      bb = pairs[5][i] - mb * mb + epsilon;
-    const cr = cross[0][i] - mr * meanP[i],
-      cg = cross[1][i] - mg * meanP[i],
-      cb = cross[2][i] - mb * meanP[i];
-    const a = gg * bb - gb * gb,
-      b = gb * rb - rg * bb,
-      c = rg * gb - gg * rb,
-      det = rr * a + rg * b + rb * c;
-    const e = rr * bb - rb * rb,
-      f = rb * rg - rr * gb,
-      g = rr * gg - rg * rg;
-    const s0 = (a * cr + b * cg + c * cb) / det,
-      s1 = (b * cr + e * cg + f * cb) / det,
-      s2 = (c * cr + f * cg + g * cb) / det;
+    const rr = pairs[0][i] - mr * mr + epsilon;
+    const rg = pairs[1][i] - mr * mg;
+    const rb = pairs[2][i] - mr * mb;
+    const gg = pairs[3][i] - mg * mg + epsilon;
+    const gb = pairs[4][i] - mg * mb;
+    const bb = pairs[5][i] - mb * mb + epsilon;
+    const cr = cross[0][i] - mr * meanP[i];
+    const cg = cross[1][i] - mg * meanP[i];
+    const cb = cross[2][i] - mb * meanP[i];
+    const a = gg * bb - gb * gb;
+    const b = gb * rb - rg * bb;
+    const c = rg * gb - gg * rb;
+    const det = rr * a + rg * b + rb * c;
+    const e = rr * bb - rb * rb;
+    const f = rb * rg - rr * gb;
+    const g = rr * gg - rg * rg;
+    const s0 = (a * cr + b * cg + c * cb) / det;
+    const s1 = (b * cr + e * cg + f * cb) / det;
+    const s2 = (c * cr + f * cg + g * cb) / det;
     slope[0][i] = s0;
     slope[1][i] = s1;
     slope[2][i] = s2;
     offset[i] = meanP[i] - s0 * mr - s1 * mg - s2 * mb;
   }
-  const smooth = slope.map(box),
-    base = box(offset),
-    out = new Uint8Array(n);
+  const smooth = slope.map(box);
+  const base = box(offset);
+  const out = new Uint8Array(n);
   for (let i = 0; i < n; i++) {
     const t = trimap.data[i];
     out[i] =

@@ -27,8 +27,8 @@ const area = (m: Mask): number => m.data.reduce((a, v) => a + v, 0) / 255;
 
 describe('distance', () => {
   test('is that of the nearest pixel that is out, by trying all', () => {
-    const chance = seeded(3),
-      m = mask(23, 17, () => chance() < 0.93);
+    const chance = seeded(3);
+    const m = mask(23, 17, () => chance() < 0.93);
     const d = distanceTo(m);
     for (let y = 0; y < 17; y++)
       for (let x = 0; x < 23; x++) {
@@ -69,8 +69,8 @@ describe('edges', () => {
     ).toEqual(mask(5, 5, () => false));
   });
   test('smoothing takes steps away and keeps a straight edge sharp', () => {
-    const saw = mask(60, 60, (x, y) => x < 30 + (y % 4 < 2 ? 2 : -2)),
-      straight = mask(60, 60, (x) => x < 30);
+    const saw = mask(60, 60, (x, y) => x < 30 + (y % 4 < 2 ? 2 : -2));
+    const straight = mask(60, 60, (x) => x < 30);
     const out = smoothEdge(saw, 4);
     for (let y = 20; y < 40; y++) {
       expect(out.data[y * 60 + 27]).toBe(255);
@@ -99,8 +99,8 @@ describe('edges', () => {
     expect(countSpecks(m, 2)).toBe(1);
   });
   test('choices are added, taken away and intersected; inverted twice is the same', () => {
-    const a = mask(4, 1, (x) => x < 2),
-      b = mask(4, 1, (x) => x === 1 || x === 2);
+    const a = mask(4, 1, (x) => x < 2);
+    const b = mask(4, 1, (x) => x === 1 || x === 2);
     expect([...combine(a, b, 'add').data]).toEqual([255, 255, 255, 0]);
     expect([...combine(a, b, 'take').data]).toEqual([255, 0, 0, 0]);
     expect([...combine(a, b, 'intersect').data]).toEqual([0, 255, 0, 0]);
@@ -209,9 +209,9 @@ describe('pieces and region paint', () => {
 
 describe('soft mattes', () => {
   // A soft edge between two colours: coverage is a linear function of colour everywhere, which the method solves exactly.
-  const width = 60,
-    height = 40,
-    edge = (x: number): number => Math.min(1, Math.max(0, (x - 22) / 16));
+  const width = 60;
+  const height = 40;
+  const edge = (x: number): number => Math.min(1, Math.max(0, (x - 22) / 16));
   const mixed = picture(width, height, (x) => {
     const a = edge(x);
     return [220 * a + 30 * (1 - a), 180 * a + 60 * (1 - a), 40 * a + 200 * (1 - a)].map(Math.round);

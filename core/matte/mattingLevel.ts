@@ -21,10 +21,10 @@ export interface MattingLevel {
 /** The part of a picture that windows with an unsure pixel can reach; undefined where nothing is unsure. */
 export function cropToBand(picture: Picture8, trimap: Mask): MattingLevel | undefined {
   const { width, height, data: t } = trimap;
-  let left = width,
-    top = height,
-    right = -1,
-    bottom = -1;
+  let left = width;
+  let top = height;
+  let right = -1;
+  let bottom = -1;
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       if (t[i] === 0 || t[i] === 255) continue;
@@ -39,14 +39,14 @@ export function cropToBand(picture: Picture8, trimap: Mask): MattingLevel | unde
   top = Math.max(0, top - 2);
   right = Math.min(width, right + 3);
   bottom = Math.min(height, bottom + 3);
-  const w = right - left,
-    h = bottom - top,
-    n = w * h;
-  const red = new Float32Array(n),
-    green = new Float32Array(n),
-    blue = new Float32Array(n),
-    start = new Float32Array(n),
-    unsure = new Uint8Array(n);
+  const w = right - left;
+  const h = bottom - top;
+  const n = w * h;
+  const red = new Float32Array(n);
+  const green = new Float32Array(n);
+  const blue = new Float32Array(n);
+  const start = new Float32Array(n);
+  const unsure = new Uint8Array(n);
   let count = 0;
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, from = (top + y) * width + left; x < w; x++, i++, from++) {
@@ -66,9 +66,9 @@ export function cropToBand(picture: Picture8, trimap: Mask): MattingLevel | unde
 
 /** The level at half its size; undefined where that would be too small or lose all sure pixels. */
 export function halve(level: MattingLevel): MattingLevel | undefined {
-  const width = Math.ceil(level.width / 2),
-    height = Math.ceil(level.height / 2),
-    n = width * height;
+  const width = Math.ceil(level.width / 2);
+  const height = Math.ceil(level.height / 2);
+  const n = width * height;
   if (width < 16 || height < 16) return undefined;
   const half = {
     red: new Float32Array(n),
@@ -77,12 +77,12 @@ export function halve(level: MattingLevel): MattingLevel | undefined {
     start: new Float32Array(n),
   };
   const unsure = new Uint8Array(n);
-  let count = 0,
-    sides = 0;
+  let count = 0;
+  let sides = 0;
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
-      const x1 = Math.min(level.width - 1, 2 * x + 1),
-        y1 = Math.min(level.height - 1, 2 * y + 1);
+      const x1 = Math.min(level.width - 1, 2 * x + 1);
+      const y1 = Math.min(level.height - 1, 2 * y + 1);
       const four = [
         2 * y * level.width + 2 * x,
         2 * y * level.width + x1,
@@ -105,16 +105,16 @@ export function halve(level: MattingLevel): MattingLevel | undefined {
 export function enlarge(solved: Float32Array, from: MattingLevel, to: MattingLevel): Float32Array {
   const out = to.start.slice();
   for (let y = 0, i = 0; y < to.height; y++) {
-    const v = Math.min(from.height - 1, Math.max(0, (y - 0.5) / 2)),
-      y0 = Math.floor(v),
-      y1 = Math.min(from.height - 1, y0 + 1),
-      fy = v - y0;
+    const v = Math.min(from.height - 1, Math.max(0, (y - 0.5) / 2));
+    const y0 = Math.floor(v);
+    const y1 = Math.min(from.height - 1, y0 + 1);
+    const fy = v - y0;
     for (let x = 0; x < to.width; x++, i++) {
       if (!to.unsure[i]) continue;
-      const u = Math.min(from.width - 1, Math.max(0, (x - 0.5) / 2)),
-        x0 = Math.floor(u),
-        x1 = Math.min(from.width - 1, x0 + 1),
-        fx = u - x0;
+      const u = Math.min(from.width - 1, Math.max(0, (x - 0.5) / 2));
+      const x0 = Math.floor(u);
+      const x1 = Math.min(from.width - 1, x0 + 1);
+      const fx = u - x0;
       out[i] =
         (solved[y0 * from.width + x0] * (1 - fx) + solved[y0 * from.width + x1] * fx) * (1 - fy) +
         (solved[y1 * from.width + x0] * (1 - fx) + solved[y1 * from.width + x1] * fx) * fy;

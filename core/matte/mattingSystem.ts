@@ -44,15 +44,15 @@ export class MattingSystem {
   private learn(corner: number, n: number, epsilon: number): void {
     const { red, green, blue, width } = this.level;
     this.corners[n] = corner;
-    let r = 0,
-      g = 0,
-      b = 0,
-      rr = 0,
-      rg = 0,
-      rb = 0,
-      gg = 0,
-      gb = 0,
-      bb = 0;
+    let r = 0;
+    let g = 0;
+    let b = 0;
+    let rr = 0;
+    let rg = 0;
+    let rb = 0;
+    let gg = 0;
+    let gb = 0;
+    let bb = 0;
     for (let y = 0; y < 3; y++)
       for (let i = corner + y * width; i < corner + y * width + 3; i++) {
         r += red[i];
@@ -62,9 +62,9 @@ export class MattingSystem {
     const sums = [r, g, b];
     for (let y = 0; y < 3; y++) {
       for (let i = corner + y * width; i < corner + y * width + 3; i++) {
-        const u = (WINDOW * red[i] - r) / SCALE,
-          v = (WINDOW * green[i] - g) / SCALE,
-          w = (WINDOW * blue[i] - b) / SCALE;
+        const u = (WINDOW * red[i] - r) / SCALE;
+        const v = (WINDOW * green[i] - g) / SCALE;
+        const w = (WINDOW * blue[i] - b) / SCALE;
         rr += u * u;
         rg += u * v;
         rb += u * w;
@@ -81,18 +81,18 @@ export class MattingSystem {
     rb /= WINDOW;
     gb /= WINDOW;
     const det = rr * (gg * bb - gb * gb) - rg * (rg * bb - gb * rb) + rb * (rg * gb - gg * rb);
-    const irr = (gg * bb - gb * gb) / det,
-      irg = (rb * gb - rg * bb) / det,
-      irb = (rg * gb - rb * gg) / det;
-    const igg = (rr * bb - rb * rb) / det,
-      igb = (rg * rb - rr * gb) / det,
-      ibb = (rr * gg - rg * rg) / det;
+    const irr = (gg * bb - gb * gb) / det;
+    const irg = (rb * gb - rg * bb) / det;
+    const irb = (rg * gb - rb * gg) / det;
+    const igg = (rr * bb - rb * rb) / det;
+    const igb = (rg * rb - rr * gb) / det;
+    const ibb = (rr * gg - rg * rg) / det;
     this.facts.set([...sums, ...[irr, irg, irb, igg, igb, ibb].map((v) => v / (SCALE * SCALE))], n * 9);
     for (let y = 0; y < 3; y++) {
       for (let i = corner + y * width; i < corner + y * width + 3; i++) {
-        const u = (WINDOW * red[i] - r) / SCALE,
-          v = (WINDOW * green[i] - g) / SCALE,
-          w = (WINDOW * blue[i] - b) / SCALE;
+        const u = (WINDOW * red[i] - r) / SCALE;
+        const v = (WINDOW * green[i] - g) / SCALE;
+        const w = (WINDOW * blue[i] - b) / SCALE;
         this.diagonal[i] +=
           1 - (1 + u * u * irr + v * v * igg + w * w * ibb + 2 * (u * v * irg + u * w * irb + v * w * igb)) / WINDOW;
       }
@@ -107,8 +107,8 @@ export class MattingSystem {
       facts,
       level: { width, height, unsure, count, red, green, blue },
     } = this;
-    const n = width * height,
-      plane = n * 4 + 64;
+    const n = width * height;
+    const plane = n * 4 + 64;
     const k = ownKernels();
     const {
       at: [cornersAt, factsAt, redAt, greenAt, blueAt, directionAt, productAt],
@@ -124,8 +124,8 @@ export class MattingSystem {
       const to = new Float32Array(buffer, at, n);
       for (let i = 0; i < n; i++) to[i] = WINDOW * colours[i];
     }
-    const direction = new Float32Array(buffer, directionAt, n),
-      product = new Float32Array(buffer, productAt, n);
+    const direction = new Float32Array(buffer, directionAt, n);
+    const product = new Float32Array(buffer, productAt, n);
     const apply = (): void => {
       product.fill(0);
       k.applyMatting(cornersAt, factsAt, corners.length, redAt, greenAt, blueAt, directionAt, productAt, width);
@@ -135,13 +135,13 @@ export class MattingSystem {
     direction.set(alpha);
     apply();
     direction.fill(0);
-    const residual = new Float32Array(count),
-      inverse = new Float32Array(count);
-    let rz = 0,
-      first = 0;
+    const residual = new Float32Array(count);
+    const inverse = new Float32Array(count);
+    let rz = 0;
+    let first = 0;
     for (let m = 0; m < count; m++) {
-      const i = index[m],
-        r = -product[i];
+      const i = index[m];
+      const r = -product[i];
       inverse[m] = 1 / Math.max(diagonal[i], 1e-6);
       residual[m] = r;
       direction[i] = r * inverse[m];
@@ -157,8 +157,8 @@ export class MattingSystem {
       }
       if (!(curvature > 0)) break;
       const step = rz / curvature;
-      let next = 0,
-        length = 0;
+      let next = 0;
+      let length = 0;
       for (let m = 0; m < count; m++) {
         const i = index[m];
         alpha[i] += step * direction[i];

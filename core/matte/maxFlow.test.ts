@@ -70,9 +70,9 @@ describe('FlowGraph', () => {
   });
 
   test('a grid of a thousand nodes between two sides is cut along its dear-free seam', () => {
-    const w = 40,
-      h = 25,
-      edges: Edge[] = [];
+    const w = 40;
+    const h = 25;
+    const edges: Edge[] = [];
     const seam = (x: number, y: number): boolean => x === 10 + (y % 7);
     for (let y = 0; y < h; y++) {
       for (let x = 0; x < w; x++) {

@@ -1,9 +1,9 @@
-const NONE = -1,
-  TERMINAL = -2,
-  ORPHAN = -3;
-const FREE = 0,
-  SOURCE = 1,
-  SINK = 2;
+const NONE = -1;
+const TERMINAL = -2;
+const ORPHAN = -3;
+const FREE = 0;
+const SOURCE = 1;
+const SINK = 2;
 
 /**
  * A graph between a source and a sink whose cheapest cut is found by maximum flow with two search trees.
@@ -147,8 +147,8 @@ export class FlowGraph {
     left[bridge] -= push;
     left[bridge ^ 1] += push;
     for (n = head[bridge ^ 1]; parent[n] !== TERMINAL;) {
-      const arc = parent[n],
-        up = head[arc];
+      const arc = parent[n];
+      const up = head[arc];
       left[arc] += push;
       left[arc ^ 1] -= push;
       if (left[arc ^ 1] === 0) {
@@ -163,8 +163,8 @@ export class FlowGraph {
       orphans.push(n);
     }
     for (n = head[bridge]; parent[n] !== TERMINAL;) {
-      const arc = parent[n],
-        up = head[arc];
+      const arc = parent[n];
+      const up = head[arc];
       left[arc ^ 1] += push;
       left[arc] -= push;
       if (left[arc] === 0) {
@@ -184,8 +184,8 @@ export class FlowGraph {
   private adopt(node: number): void {
     const { first, next, head, left, tree, parent, stamp, distance, time } = this;
     const side = tree[node];
-    let best = NONE,
-      shortest = Infinity;
+    let best = NONE;
+    let shortest = Infinity;
     for (let arc = first[node]; arc >= 0; arc = next[arc]) {
       if (left[side === SOURCE ? arc ^ 1 : arc] === 0) continue;
       let n = head[arc];

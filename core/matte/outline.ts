@@ -15,17 +15,17 @@ export function drawOutline(width: number, height: number, points: readonly Poin
 
 /** Several closed outlines together: where they overlap they make holes (even-odd rule). Points in px. */
 export function drawRings(width: number, height: number, rings: readonly (readonly Point[])[]): Mask {
-  const cover = new Float32Array(width + 2),
-    data = new Uint8Array(width * height);
-  let low = Infinity,
-    high = -Infinity;
+  const cover = new Float32Array(width + 2);
+  const data = new Uint8Array(width * height);
+  let low = Infinity;
+  let high = -Infinity;
   for (const ring of rings)
     for (const p of ring) {
       low = Math.min(low, p.y);
       high = Math.max(high, p.y);
     }
-  const top = Math.max(0, Math.floor(low)),
-    bottom = Math.min(height, Math.ceil(high));
+  const top = Math.max(0, Math.floor(low));
+  const bottom = Math.min(height, Math.ceil(high));
   for (let y = top; y < bottom; y++) {
     cover.fill(0);
     for (let line = 0; line < LINES; line++) {
@@ -33,8 +33,8 @@ export function drawRings(width: number, height: number, rings: readonly (readon
       const crossings: number[] = [];
       for (const points of rings) {
         for (let i = 0, j = points.length - 1; i < points.length; j = i++) {
-          const a = points[i],
-            b = points[j];
+          const a = points[i];
+          const b = points[j];
           if (a.y > v !== b.y > v) crossings.push(a.x + ((v - a.y) * (b.x - a.x)) / (b.y - a.y));
         }
       }
@@ -50,8 +50,8 @@ export function drawRings(width: number, height: number, rings: readonly (readon
 /** Adds a line from `from` to `to` to what each pixel is covered. */
 function span(cover: Float32Array, from: number, to: number): void {
   if (to <= from) return;
-  const first = Math.floor(from),
-    last = Math.floor(to);
+  const first = Math.floor(from);
+  const last = Math.floor(to);
   if (first === last) {
     cover[first] += to - from;
     return;

@@ -41,18 +41,18 @@ describe('Bezier outlines', () => {
       const p = curveAt(nodes[0], nodes[1], k / 500);
       let best = Infinity;
       flat.forEach((a, n) => {
-        const b = flat[(n + 1) % flat.length],
-          dx = b.x - a.x,
-          dy = b.y - a.y,
-          t = Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy)));
+        const b = flat[(n + 1) % flat.length];
+        const dx = b.x - a.x;
+        const dy = b.y - a.y;
+        const t = Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy)));
         best = Math.min(best, Math.hypot(p.x - a.x - t * dx, p.y - a.y - t * dy));
       });
       expect(best).toBeLessThanOrEqual(0.1);
     }
   });
   test('a node that is added leaves the shape as it was', () => {
-    const nodes = circle(50, 50, 30),
-      more = splitCurve(nodes, 3, 0.3);
+    const nodes = circle(50, 50, 30);
+    const more = splitCurve(nodes, 3, 0.3);
     expect(more).toHaveLength(5);
     for (const t of [0.1, 0.5, 0.9]) {
       const before = curveAt(nodes[3], nodes[0], t);
@@ -76,16 +76,16 @@ describe('rings of a mask', () => {
   });
   test('are simplified by no more than the tolerance', () => {
     const disc = drawOutline(120, 120, flattenCurve(circle(60, 60, 50)));
-    const [ring] = traceRings(disc),
-      few = simplifyRing(ring, 0.8);
+    const [ring] = traceRings(disc);
+    const few = simplifyRing(ring, 0.8);
     expect(few.length).toBeLessThan(ring.length / 2);
     for (const p of ring) {
       let best = Infinity;
       few.forEach((a, n) => {
-        const b = few[(n + 1) % few.length],
-          dx = b.x - a.x,
-          dy = b.y - a.y,
-          t = Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy || 1)));
+        const b = few[(n + 1) % few.length];
+        const dx = b.x - a.x;
+        const dy = b.y - a.y;
+        const t = Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy || 1)));
         best = Math.min(best, Math.hypot(p.x - a.x - t * dx, p.y - a.y - t * dy));
       });
       expect(best).toBeLessThanOrEqual(0.8);
@@ -98,8 +98,8 @@ describe('edge trace', () => {
   const disc: Picture8 = { width: size, height: size, data: new Uint8Array(size * size * 4) };
   const chance = seeded(8);
   for (let i = 0; i < size * size; i++) {
-    const inside = Math.hypot((i % size) + 0.5 - 80, Math.floor(i / size) + 0.5 - 80) < 50,
-      noise = Math.floor(chance() * 12);
+    const inside = Math.hypot((i % size) + 0.5 - 80, Math.floor(i / size) + 0.5 - 80) < 50;
+    const noise = Math.floor(chance() * 12);
     disc.data.set([inside ? 60 + noise : 120 + noise, inside ? 150 : 90 + noise, 100, 255], i * 4);
   }
   const on = (angle: number) => ({ x: 80 + 50 * Math.cos(angle), y: 80 + 50 * Math.sin(angle) });

@@ -25,8 +25,8 @@ export interface PieceOptions {
  * @throws CoreError `bad-pieces`
  */
 export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pieces {
-  const scale = options.scale ?? 120,
-    smallest = options.smallest ?? 20;
+  const scale = options.scale ?? 120;
+  const smallest = options.smallest ?? 20;
   if (!(scale >= 0) || !(smallest >= 1))
     throw new CoreError(
       'bad-pieces',
@@ -35,9 +35,9 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
   const { width, height } = picture;
   const n = width * height;
   const order = sortedEdges(picture);
-  const parent = new Int32Array(n),
-    size = new Int32Array(n).fill(1),
-    inside = new Float32Array(n);
+  const parent = new Int32Array(n);
+  const size = new Int32Array(n).fill(1);
+  const inside = new Float32Array(n);
   for (let i = 0; i < n; i++) parent[i] = i;
   const find = (i: number): number => {
     while (parent[i] !== i) {
@@ -55,8 +55,8 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
   const { edges, weights } = order;
   for (let e = 0; e < edges.length; e++) {
     const i = edges[e] >>> 1;
-    const a = find(i),
-      b = find(i + (edges[e] & 1 ? width : 1));
+    const a = find(i);
+    const b = find(i + (edges[e] & 1 ? width : 1));
     if (a === b) continue;
     const w = weights[e];
     if (w <= inside[a] + scale / size[a] && w <= inside[b] + scale / size[b]) inside[join(a, b)] = w;
@@ -64,13 +64,13 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
   if (smallest > 1) {
     for (let e = 0; e < edges.length; e++) {
       const i = edges[e] >>> 1;
-      const a = find(i),
-        b = find(i + (edges[e] & 1 ? width : 1));
+      const a = find(i);
+      const b = find(i + (edges[e] & 1 ? width : 1));
       if (a !== b && (size[a] < smallest || size[b] < smallest)) join(a, b);
     }
   }
-  const name = new Int32Array(n).fill(-1),
-    of = new Int32Array(n);
+  const name = new Int32Array(n).fill(-1);
+  const of = new Int32Array(n);
   let count = 0;
   for (let i = 0; i < n; i++) {
     const root = find(i);
@@ -95,8 +95,8 @@ function sortedEdges({ width, height, data }: Picture8): { edges: Uint32Array; w
     }
   }
   for (let k = 1; k < starts.length; k++) starts[k] += starts[k - 1];
-  const edges = new Uint32Array(count),
-    weights = new Float32Array(count);
+  const edges = new Uint32Array(count);
+  const weights = new Float32Array(count);
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       if (x < width - 1) {

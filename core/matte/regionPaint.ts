@@ -10,8 +10,8 @@ export interface Strokes {
   readonly height: number;
   readonly data: Uint8Array;
 }
-export const STROKE_IN = 1,
-  STROKE_OUT = 2;
+export const STROKE_IN = 1;
+export const STROKE_OUT = 2;
 
 /** Fixed costs stand in whole numbers: this many to a unit of log likelihood. */
 const UNIT = 256;
@@ -58,8 +58,8 @@ export class RegionPaint {
         x = 0;
         y++;
       }
-      const p = of[i],
-        box = p * 4;
+      const p = of[i];
+      const box = p * 4;
       if (x < this.boxes[box]) this.boxes[box] = x;
       if (y < this.boxes[box + 1]) this.boxes[box + 1] = y;
       if (x >= this.boxes[box + 2]) this.boxes[box + 2] = x + 1;
@@ -70,8 +70,8 @@ export class RegionPaint {
       this.mean[p * 3 + 2] += data[i * 4 + 2];
     }
     for (let p = 0; p < count; p++) for (let c = 0; c < 3; c++) this.mean[p * 3 + c] /= this.size[p];
-    let sum = 0,
-      pairs = 0;
+    let sum = 0;
+    let pairs = 0;
     for (let y = 0; y < height - 1; y += 2)
       for (let x = 0; x < width - 1; x += 2) {
         const i = y * width + x;
@@ -95,8 +95,8 @@ export class RegionPaint {
     const { width, height, of, count } = this.pieces;
     const sums = new Map<number, number>();
     const note = (i: number, j: number): void => {
-      const a = Math.min(of[i], of[j]),
-        b = Math.max(of[i], of[j]);
+      const a = Math.min(of[i], of[j]);
+      const b = Math.max(of[i], of[j]);
       if (a === b) return;
       const key = a * count + b;
       sums.set(key, (sums.get(key) ?? 0) + Math.exp(-this.beta * this.squared(i, j)));
@@ -107,9 +107,9 @@ export class RegionPaint {
         if (y < height - 1) note(i, i + width);
       }
     }
-    const a = new Int32Array(sums.size),
-      b = new Int32Array(sums.size),
-      weight = new Float32Array(sums.size);
+    const a = new Int32Array(sums.size);
+    const b = new Int32Array(sums.size);
+    const weight = new Float32Array(sums.size);
     let n = 0;
     for (const [key, w] of sums) {
       a[n] = Math.floor(key / count);
@@ -126,8 +126,8 @@ export class RegionPaint {
   solve(strokes: Strokes): Mask {
     requireSameSize('The strokes', strokes, 'the picture', this.picture);
     const { of, count } = this.pieces;
-    const inside = new Int32Array(count),
-      outside = new Int32Array(count);
+    const inside = new Int32Array(count);
+    const outside = new Int32Array(count);
     let any = 0;
     for (let i = 0; i < of.length; i++) {
       if (strokes.data[i] === STROKE_IN) {
@@ -159,8 +159,8 @@ export class RegionPaint {
     for (let p = 0; p < this.pieces.count; p++) if (weight(p) > 0) chosen.push(p);
     const every = Math.ceil(chosen.length / LEARN_FROM);
     if (every > 1) chosen = chosen.filter((_, n) => n % every === 0);
-    const colours = new Float32Array(chosen.length * 3),
-      weights = new Float32Array(chosen.length);
+    const colours = new Float32Array(chosen.length * 3);
+    const weights = new Float32Array(chosen.length);
     chosen.forEach((p, n) => {
       for (let c = 0; c < 3; c++) colours[n * 3 + c] = this.mean[p * 3 + c];
       weights[n] = weight(p);
@@ -170,17 +170,17 @@ export class RegionPaint {
 
   /** 1 for the pieces that are in. */
   private cutPieces([inModel, outModel]: readonly ColourModel[], inside: Int32Array, outside: Int32Array): Uint8Array {
-    const { count } = this.pieces,
-      { a, b, weight } = this.borders;
+    const { count } = this.pieces;
+    const { a, b, weight } = this.borders;
     const graph = new FlowGraph(count, a.length);
     for (let p = 0; p < count; p++) {
       if (inside[p] !== outside[p]) {
         graph.addTerminal(p, inside[p] > outside[p] ? HARD : 0, inside[p] > outside[p] ? 0 : HARD);
         continue;
       }
-      const r = this.mean[p * 3],
-        g = this.mean[p * 3 + 1],
-        bl = this.mean[p * 3 + 2];
+      const r = this.mean[p * 3];
+      const g = this.mean[p * 3 + 1];
+      const bl = this.mean[p * 3 + 2];
       lean(graph, p, (outModel.cost(r, g, bl) - inModel.cost(r, g, bl)) * this.size[p]);
     }
     for (let e = 0; e < a.length; e++) graph.addEdge(a[e], b[e], capacity(SMOOTH * weight[e]));
@@ -195,8 +195,8 @@ export class RegionPaint {
    * time, later only in and around the pieces that changed sides or were stroked.
    */
   private refine(sides: Uint8Array, strokes: Strokes, [inModel, outModel]: readonly ColourModel[]): Mask {
-    const { width, height, of, count } = this.pieces,
-      { data } = this.picture;
+    const { width, height, of, count } = this.pieces;
+    const { data } = this.picture;
     const n = width * height;
     const { last } = this;
     const out = last ? last.out.slice() : new Uint8Array(n);
@@ -205,8 +205,8 @@ export class RegionPaint {
       for (let p = 0; p < count; p++) if (sides[p] !== last.sides[p]) touched[p] = 1;
       for (let i = 0; i < n; i++) if (strokes.data[i] !== last.strokes[i]) touched[of[i]] = 1;
     } else touched.fill(1);
-    const node = new Int32Array(n).fill(-1),
-      band: number[] = [];
+    const node = new Int32Array(n).fill(-1);
+    const band: number[] = [];
     const mark = (x: number, y: number): void => {
       for (let v = Math.max(0, y - BAND); v <= Math.min(height - 1, y + BAND); v++) {
         for (let u = Math.max(0, x - BAND); u <= Math.min(width - 1, x + BAND); u++)
@@ -238,15 +238,15 @@ export class RegionPaint {
     }
     const graph = new FlowGraph(band.length, band.length * 2);
     for (let k = 0; k < band.length; k++) {
-      const i = band[k],
-        x = i % width,
-        y = (i - x) / width;
+      const i = band[k];
+      const x = i % width;
+      const y = (i - x) / width;
       if (strokes.data[i] === STROKE_IN) graph.addTerminal(k, HARD, 0);
       else if (strokes.data[i] === STROKE_OUT) graph.addTerminal(k, 0, HARD);
       else {
-        const r = data[i * 4],
-          g = data[i * 4 + 1],
-          b = data[i * 4 + 2];
+        const r = data[i * 4];
+        const g = data[i * 4 + 1];
+        const b = data[i * 4 + 2];
         lean(graph, k, outModel.cost(r, g, b) - inModel.cost(r, g, b));
       }
       const meet = (j: number): void => {

@@ -24,39 +24,39 @@ export function findRim(
 ): { readonly mask: Mask; readonly count: number; readonly edge: number } {
   requireSameSize('The plate', own, 'its matte', matte);
   requireSameSize('The picture', ground, 'the matte', matte);
-  const { width, height } = matte,
-    n = width * height,
-    cover = matte.data,
-    mask = new Uint8Array(n);
+  const { width, height } = matte;
+  const n = width * height;
+  const cover = matte.data;
+  const mask = new Uint8Array(n);
   // A rim is at most as wide as the hole is pushed out by default; what is within 2 px of anything not covered counts as edge.
-  const covered = new Float32Array(n),
-    out = new Float32Array(n);
+  const covered = new Float32Array(n);
+  const out = new Float32Array(n);
   for (let i = 0; i < n; i++) {
     covered[i] = cover[i] === 255 ? 1 : 0;
     out[i] = cover[i] === 0 ? 1 : 0;
   }
-  const nearEdge = boxMean(covered, width, height, 2),
-    core = new Float32Array(n);
+  const nearEdge = boxMean(covered, width, height, 2);
+  const core = new Float32Array(n);
   for (let i = 0; i < n; i++) core[i] = nearEdge[i] > 0.999 ? 1 : 0;
-  const weightIn = boxMean(core, width, height, AROUND),
-    weightOut = boxMean(out, width, height, AROUND);
+  const weightIn = boxMean(core, width, height, AROUND);
+  const weightOut = boxMean(out, width, height, AROUND);
   const local = (from: Picture8, weight: Float32Array, c: number): Float32Array => {
     const plane = new Float32Array(n);
     for (let i = 0; i < n; i++) plane[i] = weight[i] * from.data[i * 4 + c];
     return boxMean(plane, width, height, AROUND);
   };
-  const inside = [0, 1, 2].map((c) => local(own, core, c)),
-    outside = [0, 1, 2].map((c) => local(ground, out, c));
-  let count = 0,
-    edge = 0;
+  const inside = [0, 1, 2].map((c) => local(own, core, c));
+  const outside = [0, 1, 2].map((c) => local(ground, out, c));
+  let count = 0;
+  let edge = 0;
   for (let i = 0; i < n; i++) {
     if (cover[i] < 85 || nearEdge[i] > 0.999 || weightIn[i] < 1e-4 || weightOut[i] < 1e-4) continue;
     edge++;
-    let along = 0,
-      length2 = 0;
+    let along = 0;
+    let length2 = 0;
     for (let c = 0; c < 3; c++) {
-      const f = inside[c][i] / weightIn[i],
-        b = outside[c][i] / weightOut[i];
+      const f = inside[c][i] / weightIn[i];
+      const b = outside[c][i] / weightOut[i];
       along += (own.data[i * 4 + c] - f) * (b - f);
       length2 += (b - f) ** 2;
     }

@@ -13,19 +13,19 @@ export function traceRings({ width, height, data }: Mask): RingPoint[][] {
   const inside = (x: number, y: number): boolean =>
     x >= 0 && y >= 0 && x < width && y < height && data[y * width + x] >= 128;
   // Directions: 0 right, 1 down, 2 left, 3 up; walking so that the inside lies at the right hand.
-  const DX = [1, 0, -1, 0],
-    DY = [0, 1, 0, -1];
-  const w1 = width + 1,
-    used = new Uint8Array(w1 * (height + 1));
+  const DX = [1, 0, -1, 0];
+  const DY = [0, 1, 0, -1];
+  const w1 = width + 1;
+  const used = new Uint8Array(w1 * (height + 1));
   const rings: RingPoint[][] = [];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       // A ring begins at an upper edge that has not been walked yet.
       if (!inside(x, y) || inside(x, y - 1) || used[y * w1 + x] & 1) continue;
       const ring: RingPoint[] = [];
-      let px = x,
-        py = y,
-        direction = 0;
+      let px = x;
+      let py = y;
+      let direction = 0;
       do {
         used[py * w1 + px] |= 1 << direction;
         const before = direction;
@@ -64,8 +64,8 @@ function edgeRuns(inside: (x: number, y: number) => boolean, x: number, y: numbe
  */
 export function simplifyRing(ring: readonly RingPoint[], tolerance: number): RingPoint[] {
   if (ring.length < 5) return ring.slice();
-  let far = 0,
-    best = -1;
+  let far = 0;
+  let best = -1;
   ring.forEach((p, n) => {
     const d = Math.hypot(p.x - ring[0].x, p.y - ring[0].y);
     if (d > best) {
@@ -80,17 +80,17 @@ export function simplifyRing(ring: readonly RingPoint[], tolerance: number): Rin
     [far, ring.length],
   ];
   while (spans.length > 0) {
-    const [a, b] = spans.pop()!,
-      p = ring[a],
-      q = ring[b % ring.length];
-    const dx = q.x - p.x,
-      dy = q.y - p.y,
-      length2 = dx * dx + dy * dy;
-    let worst = tolerance,
-      at = -1;
+    const [a, b] = spans.pop()!;
+    const p = ring[a];
+    const q = ring[b % ring.length];
+    const dx = q.x - p.x;
+    const dy = q.y - p.y;
+    const length2 = dx * dx + dy * dy;
+    let worst = tolerance;
+    let at = -1;
     for (let n = a + 1; n < b; n++) {
-      const ex = ring[n].x - p.x,
-        ey = ring[n].y - p.y;
+      const ex = ring[n].x - p.x;
+      const ey = ring[n].y - p.y;
       const t = length2 > 0 ? Math.min(1, Math.max(0, (ex * dx + ey * dy) / length2)) : 0;
       const d = Math.hypot(ex - t * dx, ey - t * dy);
       if (d > worst) {

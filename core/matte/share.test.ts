@@ -15,10 +15,10 @@ describe('plates that share a picture', () => {
   });
 
   test('split along any soft choice and joined again it is what it was, to the value', () => {
-    const chance = seeded(5),
-      any = (): number[] => Array.from({ length: 400 }, () => Math.floor(chance() * 256)),
-      matte = row(...any()),
-      { taken, left } = splitMatte(matte, row(...any()));
+    const chance = seeded(5);
+    const any = (): number[] => Array.from({ length: 400 }, () => Math.floor(chance() * 256));
+    const matte = row(...any());
+    const { taken, left } = splitMatte(matte, row(...any()));
     expect(joinMattes(taken, left)).toEqual(matte);
     for (let i = 0; i < 400; i++) expect(taken.data[i]).toBeLessThanOrEqual(matte.data[i]);
   });
@@ -39,17 +39,17 @@ describe('plates that share a picture', () => {
 
 describe('a stroke', () => {
   test('marks the pixels whose centres lie no farther from its path than its radius', () => {
-    const marks = new Uint8Array(40 * 30),
-      a = { x: 8.5, y: 10 },
-      b = { x: 30, y: 20.5 };
+    const marks = new Uint8Array(40 * 30);
+    const a = { x: 8.5, y: 10 };
+    const b = { x: 30, y: 20.5 };
     drawStroke(marks, 40, 30, [a, b], 4, 7);
     for (let y = 0; y < 30; y++) {
       for (let x = 0; x < 40; x++) {
-        const px = x + 0.5 - a.x,
-          py = y + 0.5 - a.y,
-          dx = b.x - a.x,
-          dy = b.y - a.y,
-          t = Math.min(1, Math.max(0, (px * dx + py * dy) / (dx * dx + dy * dy)));
+        const px = x + 0.5 - a.x;
+        const py = y + 0.5 - a.y;
+        const dx = b.x - a.x;
+        const dy = b.y - a.y;
+        const t = Math.min(1, Math.max(0, (px * dx + py * dy) / (dx * dx + dy * dy)));
         expect(marks[y * 40 + x]).toBe(Math.hypot(px - t * dx, py - t * dy) <= 4 ? 7 : 0);
       }
     }
@@ -64,23 +64,23 @@ describe('a stroke', () => {
 });
 
 test('on a canvas that has grown every place of a choice moves along, colours and depths stay', () => {
-  const p = { x: 1, y: 2 },
-    choice: Choice = {
-      ingredients: [
-        { kind: 'outline', way: 'add', points: [p, { x: 5, y: 2 }, { x: 5, y: 9 }] },
-        { kind: 'trace', way: 'add', points: [p, { x: 5, y: 2 }, { x: 5, y: 9 }] },
-        {
-          kind: 'curve',
-          way: 'take',
-          nodes: [
-            { x: 1, y: 2, inX: 0, inY: 2, outX: 2, outY: 2 },
-            { x: 8, y: 2, inX: 7, inY: 2, outX: 9, outY: 2 },
-          ],
-        },
-        { kind: 'slice', way: 'intersect', far: 0.2, near: 0.7 },
-      ],
-      edge: { ...PLAIN_EDGE, offsetPx: 3, unsure: [{ size: 4, points: [p] }] },
-    };
+  const p = { x: 1, y: 2 };
+  const choice: Choice = {
+    ingredients: [
+      { kind: 'outline', way: 'add', points: [p, { x: 5, y: 2 }, { x: 5, y: 9 }] },
+      { kind: 'trace', way: 'add', points: [p, { x: 5, y: 2 }, { x: 5, y: 9 }] },
+      {
+        kind: 'curve',
+        way: 'take',
+        nodes: [
+          { x: 1, y: 2, inX: 0, inY: 2, outX: 2, outY: 2 },
+          { x: 8, y: 2, inX: 7, inY: 2, outX: 9, outY: 2 },
+        ],
+      },
+      { kind: 'slice', way: 'intersect', far: 0.2, near: 0.7 },
+    ],
+    edge: { ...PLAIN_EDGE, offsetPx: 3, unsure: [{ size: 4, points: [p] }] },
+  };
   const moved = shiftChoice(choice, 10, -1);
   expect(moved.ingredients[0]).toMatchObject({
     way: 'add',

@@ -16,9 +16,9 @@ export function spareOthers(matte: Mask, others: readonly Mask[]): Mask {
 /** A matte in two: what a choice takes from it, and what stays. Together they cover what it covered. */
 export function splitMatte(matte: Mask, choice: Mask): { readonly taken: Mask; readonly left: Mask } {
   requireSameSize('The choice', choice, 'the matte', matte);
-  const { width, height } = matte,
-    taken = new Uint8Array(matte.data.length),
-    left = new Uint8Array(matte.data.length);
+  const { width, height } = matte;
+  const taken = new Uint8Array(matte.data.length);
+  const left = new Uint8Array(matte.data.length);
   for (let i = 0; i < taken.length; i++) {
     taken[i] = Math.round((matte.data[i] * choice.data[i]) / 255);
     left[i] = matte.data[i] - taken[i];

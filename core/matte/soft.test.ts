@@ -23,8 +23,8 @@ test('the mean over a box is that of its pixels, clipped at the border', () => {
   const out = boxMean(plane, 11, 7, 2);
   for (let y = 0; y < 7; y++)
     for (let x = 0; x < 11; x++) {
-      let sum = 0,
-        n = 0;
+      let sum = 0;
+      let n = 0;
       for (let v = Math.max(0, y - 2); v <= Math.min(6, y + 2); v++)
         for (let u = Math.max(0, x - 2); u <= Math.min(10, x + 2); u++) {
           sum += plane[v * 11 + u];

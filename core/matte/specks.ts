@@ -8,18 +8,18 @@ interface Patch {
 
 /** All patches of fewer than `px` pixels; `inside` chooses specks (true) or holes (false). */
 function* smallPatches({ width, height, data }: Mask, px: number, inside: boolean): Generator<Patch> {
-  const seen = new Uint8Array(width * height),
-    stack = new Int32Array(width * height);
+  const seen = new Uint8Array(width * height);
+  const stack = new Int32Array(width * height);
   for (let start = 0; start < data.length; start++) {
     if (seen[start] || data[start] >= 128 !== inside) continue;
     // The stack never shrinks: what was taken from it stays at its front as the patch's pixels.
-    let taken = 0,
-      end = 0;
+    let taken = 0;
+    let end = 0;
     seen[start] = 1;
     stack[end++] = start;
     while (taken < end) {
-      const i = stack[taken++],
-        x = i % width;
+      const i = stack[taken++];
+      const x = i % width;
       const visit = (j: number): void => {
         if (!seen[j] && data[j] >= 128 === inside) {
           seen[j] = 1;

@@ -13,8 +13,8 @@ export const UNSURE = 128;
 export function trimapOf(matte: Mask, widthPx: number): Mask {
   if (!(widthPx >= 1 && widthPx <= 1000))
     throw new CoreError('out-of-range', `The width of the band is ${widthPx} px; it must lie between 1 and 1000 px.`);
-  const inside = distanceTo(matte),
-    outside = distanceTo(matte, true);
+  const inside = distanceTo(matte);
+  const outside = distanceTo(matte, true);
   const data = new Uint8Array(inside.length);
   for (let i = 0; i < data.length; i++) {
     const v = matte.data[i];

@@ -59,9 +59,9 @@ export function anaglyph(
   const data = out ?? new Uint8Array(pixels * 4);
   const { at, buffer } = layOut([BAND * 4 + 16, BAND * 4 + 16, BAND * 4 + 16, 144]);
   new Int16Array(buffer, at[3], 72).set(pairMatrix(MATRICES[kind]));
-  const l = new Uint8Array(buffer, at[0], BAND * 4),
-    r = new Uint8Array(buffer, at[1], BAND * 4),
-    mixed = new Uint8Array(buffer, at[2], BAND * 4);
+  const l = new Uint8Array(buffer, at[0], BAND * 4);
+  const r = new Uint8Array(buffer, at[1], BAND * 4);
+  const mixed = new Uint8Array(buffer, at[2], BAND * 4);
   for (let from = 0; from < pixels; from += BAND) {
     const n = Math.min(BAND, pixels - from);
     l.set(left.data.subarray(from * 4, (from + n) * 4));

@@ -11,8 +11,8 @@ const random = (width: number, height: number) => ({
 
 describe('anaglyph', () => {
   // Odd sizes: nothing is a multiple of four pixels.
-  const left = random(37, 11),
-    right = random(37, 11);
+  const left = random(37, 11);
+  const right = random(37, 11);
 
   test('least squares is the matrix of Dubois (2001) on every pixel, floor and clip, at most 1 of 255 apart', () => {
     const m = [
@@ -49,8 +49,8 @@ describe('anaglyph', () => {
   });
 
   test('more pixels than one turn of the kernel', () => {
-    const l = random(300, 301),
-      r = random(300, 301);
+    const l = random(300, 301);
+    const r = random(300, 301);
     const out = anaglyph(l, r, 'red-cyan-colour');
     const last = 300 * 301 * 4 - 4;
     expect([...out.data.slice(last, last + 3)]).toEqual([l.data[last], r.data[last + 1], r.data[last + 2]]);
@@ -62,11 +62,11 @@ describe('anaglyph', () => {
 });
 
 describe('side by side and over-under', () => {
-  const left = random(5, 3),
-    right = random(5, 3);
+  const left = random(5, 3);
+  const right = random(5, 3);
   test('put left at the left, and above', () => {
-    const wide = sideBySide(left, right),
-      tall = overUnder(left, right);
+    const wide = sideBySide(left, right);
+    const tall = overUnder(left, right);
     expect([wide.width, wide.height, tall.width, tall.height]).toEqual([10, 3, 5, 6]);
     expect([...wide.data.slice(40, 60)]).toEqual([...left.data.slice(20, 40)]);
     expect([...wide.data.slice(60, 80)]).toEqual([...right.data.slice(20, 40)]);

@@ -7,10 +7,10 @@ export interface Bounds {
 
 /** The smallest rectangle that holds every pixel for which `is` says so, with `room` px around it within the raster; undefined where it says so of none. */
 export function boundsOf(width: number, height: number, is: (i: number) => boolean, room = 0): Bounds | undefined {
-  let left = width,
-    top = height,
-    right = 0,
-    bottom = 0;
+  let left = width;
+  let top = height;
+  let right = 0;
+  let bottom = 0;
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
       if (!is(i)) continue;

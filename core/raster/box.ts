@@ -3,8 +3,8 @@
  * @param plane one value a pixel
  */
 export function boxMean(plane: Float32Array, width: number, height: number, r: number): Float32Array {
-  const across = new Float32Array(plane.length),
-    out = new Float32Array(plane.length);
+  const across = new Float32Array(plane.length);
+  const out = new Float32Array(plane.length);
   for (let y = 0; y < height; y++) {
     const row = y * width;
     let sum = 0;
@@ -19,9 +19,9 @@ export function boxMean(plane: Float32Array, width: number, height: number, r: n
   const sums = new Float64Array(width);
   for (let y = 0; y < Math.min(r, height); y++) for (let x = 0; x < width; x++) sums[x] += across[y * width + x];
   for (let y = 0; y < height; y++) {
-    const add = (y + r) * width,
-      drop = (y - r - 1) * width,
-      n = Math.min(height - 1, y + r) - Math.max(0, y - r) + 1;
+    const add = (y + r) * width;
+    const drop = (y - r - 1) * width;
+    const n = Math.min(height - 1, y + r) - Math.max(0, y - r) + 1;
     for (let x = 0; x < width; x++) {
       if (y + r < height) sums[x] += across[add + x];
       if (y - r - 1 >= 0) sums[x] -= across[drop + x];

@@ -13,9 +13,9 @@ export function cropPicture<P extends Picture>(picture: P, { left, top, right, b
 
 /** A rectangle of a raster of one channel. */
 export function cropPlane<T extends Mask | DepthMap>(plane: T, { left, top, right, bottom }: Bounds): T {
-  const width = right - left,
-    height = bottom - top,
-    data = sixteenBits(plane.data) ? new Uint16Array(width * height) : new Uint8Array(width * height);
+  const width = right - left;
+  const height = bottom - top;
+  const data = sixteenBits(plane.data) ? new Uint16Array(width * height) : new Uint8Array(width * height);
   for (let y = 0; y < height; y++)
     data.set(plane.data.subarray((top + y) * plane.width + left, (top + y) * plane.width + right), y * width);
   return { width, height, data } as unknown as T;

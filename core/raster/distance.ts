@@ -23,9 +23,9 @@ export function distanceTo({ width, height, data }: Mask, invert = false): Float
       if (run < out[i]) out[i] = run;
     }
   }
-  const column = new Float64Array(width),
-    apex = new Int32Array(width),
-    edge = new Float64Array(width + 1);
+  const column = new Float64Array(width);
+  const apex = new Int32Array(width);
+  const edge = new Float64Array(width + 1);
   for (let y = 0; y < height; y++) {
     const row = y * width;
     let k = -1;

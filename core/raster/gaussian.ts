@@ -12,18 +12,18 @@ export function gaussianWeights(sigma: number): Float32Array {
 
 /** A mask blurred by a Gaussian of standard deviation `sigma` px; beyond the border its outermost pixels go on. */
 export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
-  const weights = gaussianWeights(sigma),
-    reach = (weights.length - 1) / 2;
-  const across = new Float32Array(width * height),
-    out = new Uint8Array(width * height);
+  const weights = gaussianWeights(sigma);
+  const reach = (weights.length - 1) / 2;
+  const across = new Float32Array(width * height);
+  const out = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) blurRow(data, y * width, width, weights, reach, across);
   // Down the columns a row at a time, so that memory is walked in order. `run`: how many rows up to this one say the same of a column.
-  const run = new Int32Array(width),
-    rowAt = (y: number): number => (y < 0 ? 0 : y >= height ? height - 1 : y) * width;
+  const run = new Int32Array(width);
+  const rowAt = (y: number): number => (y < 0 ? 0 : y >= height ? height - 1 : y) * width;
   for (let y = -reach; y < height + reach; y++) {
-    const row = rowAt(y),
-      before = rowAt(y - 1),
-      to = (y - reach) * width;
+    const row = rowAt(y);
+    const before = rowAt(y - 1);
+    const to = (y - reach) * width;
     for (let x = 0; x < width; x++) {
       run[x] = across[row + x] === across[before + x] ? run[x] + 1 : 1;
       if (to < 0) continue;

@@ -3,8 +3,8 @@ import { isDeep, type Mask, type Picture } from './picture';
 import type { ColourMatch } from './placePiece';
 
 /** A gain beyond these would show noise or wash out. */
-const LEAST = 0.4,
-  MOST = 2.5;
+const LEAST = 0.4;
+const MOST = 2.5;
 
 /**
  * What a placed piece needs to look at home: gain and offset of each channel that give it the mean and the spread of the picture
@@ -16,22 +16,22 @@ const LEAST = 0.4,
  * @param ground the picture that it lies on
  */
 export function matchColour(placed: Picture, ground: Picture, reach: number): Omit<ColourMatch, 'strength'> {
-  const { width, height } = placed,
-    n = width * height,
-    mostPlaced = isDeep(placed) ? 65535 : 255,
-    mostGround = isDeep(ground) ? 65535 : 255;
+  const { width, height } = placed;
+  const n = width * height;
+  const mostPlaced = isDeep(placed) ? 65535 : 255;
+  const mostGround = isDeep(ground) ? 65535 : 255;
   const cover: Mask = { width, height, data: new Uint8Array(n) };
   for (let i = 0; i < n; i++) cover.data[i] = Math.round((placed.data[i * 4 + 3] * 255) / mostPlaced);
   const away = distanceTo(cover, true);
-  const gain: [number, number, number] = [1, 1, 1],
-    offset: [number, number, number] = [0, 0, 0];
+  const gain: [number, number, number] = [1, 1, 1];
+  const offset: [number, number, number] = [0, 0, 0];
   for (let c = 0; c < 3; c++) {
-    let own = 0,
-      own2 = 0,
-      owns = 0,
-      other = 0,
-      other2 = 0,
-      others = 0;
+    let own = 0;
+    let own2 = 0;
+    let owns = 0;
+    let other = 0;
+    let other2 = 0;
+    let others = 0;
     for (let i = 0; i < n; i++) {
       if (away[i] === 0) {
         const v = placed.data[i * 4 + c] / mostPlaced;
@@ -46,10 +46,10 @@ export function matchColour(placed: Picture, ground: Picture, reach: number): Om
       }
     }
     if (owns === 0 || others === 0) return { gain, offset };
-    const meanOwn = own / owns,
-      meanOther = other / others;
-    const spreadOwn = Math.sqrt(Math.max(0, own2 / owns - meanOwn ** 2)),
-      spreadOther = Math.sqrt(Math.max(0, other2 / others - meanOther ** 2));
+    const meanOwn = own / owns;
+    const meanOther = other / others;
+    const spreadOwn = Math.sqrt(Math.max(0, own2 / owns - meanOwn ** 2));
+    const spreadOther = Math.sqrt(Math.max(0, other2 / others - meanOther ** 2));
     gain[c] = spreadOwn < 1e-3 ? 1 : Math.min(MOST, Math.max(LEAST, spreadOther / spreadOwn));
     offset[c] = meanOther - gain[c] * meanOwn;
   }

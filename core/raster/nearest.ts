@@ -8,15 +8,15 @@ export function nearestSeed(width: number, height: number, isSeed: (i: number) =
   const from = new Int32Array(width * height).fill(-1);
   for (let i = 0; i < from.length; i++) if (isSeed(i)) from[i] = i;
   const look = (i: number, x: number, y: number, dx: number, dy: number): void => {
-    const u = x + dx,
-      v = y + dy;
+    const u = x + dx;
+    const v = y + dy;
     if (u < 0 || v < 0 || u >= width || v >= height) return;
-    const other = from[v * width + u],
-      own = from[i];
+    const other = from[v * width + u];
+    const own = from[i];
     if (other < 0) return;
-    const ox = other % width,
-      far = (ox - x) ** 2 + ((other - ox) / width - y) ** 2,
-      sx = own % width;
+    const ox = other % width;
+    const far = (ox - x) ** 2 + ((other - ox) / width - y) ** 2;
+    const sx = own % width;
     if (own < 0 || far < (sx - x) ** 2 + ((own - sx) / width - y) ** 2) from[i] = other;
   };
   for (let y = 0; y < height; y++) {

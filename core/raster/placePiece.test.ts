@@ -20,9 +20,9 @@ describe('placing a piece', () => {
     expect([...out.data].reduce((a, v, i) => a + ((i & 3) === 3 ? v : 0), 0)).toBe(20 * 255);
   });
   test('flips and quarter turns move pixels without changing them', () => {
-    const across = placePiece(piece, { ...still, flipAcross: true }, canvas),
-      down = placePiece(piece, { ...still, flipDown: true }, canvas),
-      turned = placePiece(piece, { ...still, turn: 90 }, canvas);
+    const across = placePiece(piece, { ...still, flipAcross: true }, canvas);
+    const down = placePiece(piece, { ...still, flipDown: true }, canvas);
+    const turned = placePiece(piece, { ...still, turn: 90 }, canvas);
     for (let y = 0; y < 4; y++)
       for (let x = 1; x < 6; x++) {
         expect(at(across, 15 - x, 10 + y)).toEqual(at(piece, x, y));
@@ -59,13 +59,13 @@ describe('placing a piece', () => {
 });
 
 test('matched colours have the mean and spread of what lies around', () => {
-  const n = 60,
-    ground: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) },
-    placed: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) };
+  const n = 60;
+  const ground: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) };
+  const placed: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) };
   for (let i = 0; i < n * n; i++) {
-    const wave = Math.sin(i * 1.7),
-      x = i % n,
-      y = Math.floor(i / n);
+    const wave = Math.sin(i * 1.7);
+    const x = i % n;
+    const y = Math.floor(i / n);
     ground.data.set([100 + 40 * wave, 120 + 20 * wave, 90, 255], i * 4);
     if (x >= 20 && x < 40 && y >= 20 && y < 40) placed.data.set([180 + 20 * wave, 60 + 20 * wave, 200, 255], i * 4);
   }

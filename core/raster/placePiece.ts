@@ -47,48 +47,48 @@ export function placePiece<P extends Picture>(
   const { scale } = placement;
   if (!(scale >= 0.01 && scale <= 100))
     throw new CoreError('out-of-range', `The scale is ${scale}; it must lie between 0.01 and 100.`);
-  let from = piece,
-    per = scale * canvas.scale;
+  let from = piece;
+  let per = scale * canvas.scale;
   while (per < 0.5 && from.width > 1 && from.height > 1) {
     from = halve(from);
     per = (scale * canvas.scale * piece.width) / from.width;
   }
-  const out = emptyPicture(piece, canvas.width, canvas.height),
-    most = isDeep(piece) ? 65535 : 255;
-  const angle = (placement.turn * Math.PI) / 180,
-    cos = Math.cos(angle),
-    sin = Math.sin(angle);
-  const fx = placement.flipAcross ? -1 : 1,
-    fy = placement.flipDown ? -1 : 1;
+  const out = emptyPicture(piece, canvas.width, canvas.height);
+  const most = isDeep(piece) ? 65535 : 255;
+  const angle = (placement.turn * Math.PI) / 180;
+  const cos = Math.cos(angle);
+  const sin = Math.sin(angle);
+  const fx = placement.flipAcross ? -1 : 1;
+  const fy = placement.flipDown ? -1 : 1;
   // From a px of the canvas to the piece: turned back, scaled back, flipped back, about the middle.
-  const kx = from.width / (piece.width * scale),
-    ky = from.height / (piece.height * scale);
-  const cx = (placement.x - canvas.left) * canvas.scale,
-    cy = (placement.y - canvas.top) * canvas.scale;
+  const kx = from.width / (piece.width * scale);
+  const ky = from.height / (piece.height * scale);
+  const cx = (placement.x - canvas.left) * canvas.scale;
+  const cy = (placement.y - canvas.top) * canvas.scale;
   const { data: source, width: w, height: h } = from;
   const near = (v: number): number => (Math.abs(v - Math.round(v)) < 1e-6 ? Math.round(v) : v);
   for (let y = 0, o = 0; y < canvas.height; y++) {
     for (let x = 0; x < canvas.width; x++, o += 4) {
-      const dx = (x + 0.5 - cx) / canvas.scale,
-        dy = (y + 0.5 - cy) / canvas.scale;
-      const u = near(fx * (dx * cos + dy * sin) * kx + w / 2 - 0.5),
-        v = near(fy * (dy * cos - dx * sin) * ky + h / 2 - 0.5);
+      const dx = (x + 0.5 - cx) / canvas.scale;
+      const dy = (y + 0.5 - cy) / canvas.scale;
+      const u = near(fx * (dx * cos + dy * sin) * kx + w / 2 - 0.5);
+      const v = near(fy * (dy * cos - dx * sin) * ky + h / 2 - 0.5);
       if (u <= -1 || v <= -1 || u >= w || v >= h) continue;
-      const x0 = Math.floor(u),
-        y0 = Math.floor(v),
-        ax = u - x0,
-        ay = v - y0;
-      let a = 0,
-        r = 0,
-        g = 0,
-        b = 0;
+      const x0 = Math.floor(u);
+      const y0 = Math.floor(v);
+      const ax = u - x0;
+      const ay = v - y0;
+      let a = 0;
+      let r = 0;
+      let g = 0;
+      let b = 0;
       for (let k = 0; k < 4; k++) {
-        const px = x0 + (k & 1),
-          py = y0 + (k >> 1),
-          weight = (k & 1 ? ax : 1 - ax) * (k >> 1 ? ay : 1 - ay);
+        const px = x0 + (k & 1);
+        const py = y0 + (k >> 1);
+        const weight = (k & 1 ? ax : 1 - ax) * (k >> 1 ? ay : 1 - ay);
         if (weight === 0 || px < 0 || py < 0 || px >= w || py >= h) continue;
-        const i = (py * w + px) * 4,
-          wa = weight * source[i + 3];
+        const i = (py * w + px) * 4;
+        const wa = weight * source[i + 3];
         a += wa;
         r += wa * source[i];
         g += wa * source[i + 1];
@@ -103,8 +103,8 @@ export function placePiece<P extends Picture>(
   }
   if (match && match.strength > 0) {
     for (let c = 0; c < 3; c++) {
-      const gain = 1 + (match.gain[c] - 1) * match.strength,
-        offset = match.offset[c] * match.strength * most;
+      const gain = 1 + (match.gain[c] - 1) * match.strength;
+      const offset = match.offset[c] * match.strength * most;
       for (let i = c; i < out.data.length; i += 4)
         out.data[i] = Math.min(most, Math.max(0, Math.round(out.data[i] * gain + offset)));
     }
@@ -114,18 +114,18 @@ export function placePiece<P extends Picture>(
 
 /** Half the size, each pixel the mean of four weighed by their coverage. */
 function halve<P extends Picture>(from: P): P {
-  const width = Math.max(1, from.width >> 1),
-    height = Math.max(1, from.height >> 1),
-    out = emptyPicture(from, width, height);
+  const width = Math.max(1, from.width >> 1);
+  const height = Math.max(1, from.height >> 1);
+  const out = emptyPicture(from, width, height);
   for (let y = 0, o = 0; y < height; y++) {
     for (let x = 0; x < width; x++, o += 4) {
-      let a = 0,
-        r = 0,
-        g = 0,
-        b = 0;
+      let a = 0;
+      let r = 0;
+      let g = 0;
+      let b = 0;
       for (let k = 0; k < 4; k++) {
-        const i = ((2 * y + (k >> 1)) * from.width + 2 * x + (k & 1)) * 4,
-          wa = from.data[i + 3];
+        const i = ((2 * y + (k >> 1)) * from.width + 2 * x + (k & 1)) * 4;
+        const wa = from.data[i + 3];
         a += wa;
         r += wa * from.data[i];
         g += wa * from.data[i + 1];

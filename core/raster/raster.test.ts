@@ -42,16 +42,16 @@ describe('a crop', () => {
 });
 
 describe('the nearest seed', () => {
-  const width = 23,
-    height = 17;
+  const width = 23;
+  const height = 17;
   /** Distances by trying all seeds. */
   const bruteForce = (seeds: readonly number[], i: number): number =>
     Math.min(...seeds.map((s) => Math.hypot((s % width) - (i % width), Math.floor(s / width) - Math.floor(i / width))));
 
   test.each([1, 2, 3, 4])('is within a pixel of the nearest of all, by trying all (seed %i)', (seed) => {
-    const chance = seeded(seed),
-      seeds = Array.from({ length: 3 + seed * 4 }, () => Math.floor(chance() * width * height)),
-      is = new Set(seeds);
+    const chance = seeded(seed);
+    const seeds = Array.from({ length: 3 + seed * 4 }, () => Math.floor(chance() * width * height));
+    const is = new Set(seeds);
     const from = nearestSeed(width, height, (i) => is.has(i));
     for (let i = 0; i < from.length; i++) {
       expect(is.has(from[i])).toBe(true);
@@ -90,8 +90,8 @@ describe('the mean over a box', () => {
 
 describe('the Gaussian', () => {
   test('has weights that sum to 1, are the same both ways, and fall by exp(-1/2) at one sigma', () => {
-    const w = gaussianWeights(4),
-      middle = (w.length - 1) / 2;
+    const w = gaussianWeights(4);
+    const middle = (w.length - 1) / 2;
     expect(w.length).toBe(25);
     expect(w.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 5);
     for (let n = 0; n <= middle; n++) expect(w[n]).toBeCloseTo(w[w.length - 1 - n], 7);
@@ -99,11 +99,15 @@ describe('the Gaussian', () => {
   });
   test('blurs a straight edge to the normal distribution’s integral', () => {
     // Phi(-1) = 0.158655, Phi(1) = 0.841345 (tables of the normal distribution); an edge lies half a pixel beside a centre.
-    const sigma = 10,
-      width = 120,
-      mask = { width, height: 3, data: Uint8Array.from({ length: width * 3 }, (_, i) => (i % width < 60 ? 0 : 255)) };
-    const { data } = blurMask(mask, sigma),
-      at = (x: number): number => (data[width + x] + data[width + x - 1]) / 2 / 255;
+    const sigma = 10;
+    const width = 120;
+    const mask = {
+      width,
+      height: 3,
+      data: Uint8Array.from({ length: width * 3 }, (_, i) => (i % width < 60 ? 0 : 255)),
+    };
+    const { data } = blurMask(mask, sigma);
+    const at = (x: number): number => (data[width + x] + data[width + x - 1]) / 2 / 255;
     // Cut at 3 sigma the tails miss 0.27 %, and values are whole numbers of 255: a tolerance of 0.0027 + 1/255.
     expect(Math.abs(at(60) - 0.5)).toBeLessThan(1 / 255);
     expect(Math.abs(at(70) - 0.841345)).toBeLessThan(0.0027 + 1 / 255);

@@ -7,14 +7,14 @@ export function reducePlane(
   toHeight: number,
 ): Uint16Array {
   if (width === toWidth && height === toHeight) return data.slice();
-  const out = new Uint16Array(toWidth * toHeight),
-    across = new Float32Array(toWidth * height);
+  const out = new Uint16Array(toWidth * toHeight);
+  const across = new Float32Array(toWidth * height);
   const weights = (from: number, to: number): { first: number; share: Float32Array }[] =>
     Array.from({ length: to }, (_, i) => {
-      const a = (i * from) / to,
-        b = ((i + 1) * from) / to,
-        first = Math.floor(a),
-        last = Math.min(from, Math.ceil(b));
+      const a = (i * from) / to;
+      const b = ((i + 1) * from) / to;
+      const first = Math.floor(a);
+      const last = Math.min(from, Math.ceil(b));
       return {
         first,
         share: Float32Array.from(
@@ -23,8 +23,8 @@ export function reducePlane(
         ),
       };
     });
-  const columns = weights(width, toWidth),
-    rows = weights(height, toHeight);
+  const columns = weights(width, toWidth);
+  const rows = weights(height, toHeight);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < toWidth; x++) {
       const { first, share } = columns[x];

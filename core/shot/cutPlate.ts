@@ -10,9 +10,9 @@ const STRAY = 0.003;
 /** The depths that a plate's core takes. Few pixels far off the others do not count: they come to the nearest end of the span. */
 function coreRange(depth: DepthMap, matte: Mask): { low: number; high: number } {
   const counts = new Uint32Array(65536);
-  let total = 0,
-    least = 65535,
-    most = 0;
+  let total = 0;
+  let least = 65535;
+  let most = 0;
   for (let i = 0; i < depth.data.length; i++) {
     if (matte.data[i] < 128) continue;
     const d = depth.data[i];
@@ -22,8 +22,8 @@ function coreRange(depth: DepthMap, matte: Mask): { low: number; high: number } 
     if (d > most) most = d;
   }
   if (total === 0) return { low: 0, high: 65535 };
-  let low = least,
-    high = most;
+  let low = least;
+  let high = most;
   for (let n = counts[low]; n <= STRAY * total; n += counts[low]) low++;
   for (let n = counts[high]; n <= STRAY * total; n += counts[high]) high--;
   // Where depth only runs on a little it is the plate's own: then nothing is cut off.
@@ -53,8 +53,8 @@ export function cutDepth(
   const { low, high } = coreRange(depth, matte);
   const at = (v: number): number => span.far + ((span.near - span.far) * v) / 65535;
   // A flat plate still needs a span: a little to both sides, within the ruler.
-  let near = at(high),
-    far = at(low);
+  let near = at(high);
+  let far = at(low);
   if (near - far < NARROWEST_SPAN) {
     const middle = Math.min(1 - NARROWEST_SPAN / 2, Math.max(NARROWEST_SPAN / 2, (near + far) / 2));
     near = middle + NARROWEST_SPAN / 2;
@@ -63,8 +63,8 @@ export function cutDepth(
   // Ends in thousandths, outwards, as the board shows them.
   near = Math.min(1, Math.ceil(near * 1000 - 1e-6) / 1000);
   far = Math.max(0, Math.floor(far * 1000 + 1e-6) / 1000);
-  const extended = extendDepth(depth, matte),
-    data = extended.data;
+  const extended = extendDepth(depth, matte);
+  const data = extended.data;
   for (let i = 0; i < data.length; i++)
     data[i] = Math.min(65535, Math.max(0, Math.round(((at(data[i]) - far) / (near - far)) * 65535)));
   return { depth: extended, near, far };

@@ -17,8 +17,8 @@ export interface PartMask {
 export function pushedOut(matte: Mask, push: number): PartMask | undefined {
   const rect = coveredRect(matte, Math.ceil(push) + 2);
   if (!rect) return undefined;
-  const { width, height, data: part } = cropPlane(matte, rect),
-    data = new Uint8Array(width * height);
+  const { width, height, data: part } = cropPlane(matte, rect);
+  const data = new Uint8Array(width * height);
   const away = distanceTo({ width, height, data: part.map((v) => (v > 0 ? 255 : 0)) }, true);
   for (let i = 0; i < data.length; i++) if (away[i] <= push) data[i] = 255;
   return { left: rect.left, top: rect.top, width, height, data };
@@ -35,8 +35,8 @@ export function pushedOut(matte: Mask, push: number): PartMask | undefined {
 export function hiddenParts(mattes: readonly Mask[], pushed: readonly (PartMask | undefined)[]): (Mask | undefined)[] {
   const hidden: (Mask | undefined)[] = mattes.map(() => undefined);
   if (mattes.length < 2) return hidden;
-  const { width, height } = mattes[0],
-    owner = new Uint8Array(width * height);
+  const { width, height } = mattes[0];
+  const owner = new Uint8Array(width * height);
   mattes.forEach((m, n) => {
     for (let i = 0; i < owner.length; i++) if (m.data[i] >= 128) owner[i] = n + 1;
   });
@@ -57,9 +57,9 @@ export function hiddenParts(mattes: readonly Mask[], pushed: readonly (PartMask 
 
 /** For each pixel of a part the owner of the nearest one outside it that lies farther than plate `m`; undefined where only the back plate does. */
 function nearestOwner(part: PartMask, owner: Uint8Array, width: number, m: number): Uint8Array | undefined {
-  const { width: w, height: h } = part,
-    seeds = new Uint8Array(w * h),
-    label = new Uint8Array(w * h);
+  const { width: w, height: h } = part;
+  const seeds = new Uint8Array(w * h);
+  const label = new Uint8Array(w * h);
   let others = false;
   const ownerAt = (i: number): number => owner[(part.top + Math.floor(i / w)) * width + part.left + (i % w)];
   for (let i = 0; i < seeds.length; i++) {

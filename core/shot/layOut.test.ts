@@ -5,8 +5,8 @@ import { mergeDepth } from './mergeDepth';
 import { paintOn } from './paintOn';
 import { platePicture, type CutPlate, type ShotRasters } from './plates';
 
-const width = 100,
-  height = 60;
+const width = 100;
+const height = 60;
 const map = (value: (x: number, y: number) => number): DepthMap => ({
   width,
   height,
@@ -29,13 +29,13 @@ const at = ({ data }: Picture8, x: number, y: number, rows = 0): number[] => [
 ];
 
 /** A wide panel from 10 to 90, and before it a post from 45 to 55: the panel goes on behind the post. */
-const panel = (x: number, y: number): boolean => x >= 10 && x < 90 && y >= 20 && y < 40,
-  post = (x: number, y: number): boolean => x >= 45 && x < 55 && y >= 5 && y < 55;
-const BLUE = [40, 60, 120, 255],
-  SAND = [210, 180, 120, 255],
-  RED = [180, 30, 20, 255],
-  GREEN = [20, 150, 60, 255],
-  PINK = [250, 120, 200, 255];
+const panel = (x: number, y: number): boolean => x >= 10 && x < 90 && y >= 20 && y < 40;
+const post = (x: number, y: number): boolean => x >= 45 && x < 55 && y >= 5 && y < 55;
+const BLUE = [40, 60, 120, 255];
+const SAND = [210, 180, 120, 255];
+const RED = [180, 30, 20, 255];
+const GREEN = [20, 150, 60, 255];
+const PINK = [250, 120, 200, 255];
 const source = paint((x, y) => (post(x, y) ? RED : panel(x, y) ? SAND : BLUE));
 const depth = map((x, y) => (post(x, y) ? 60000 : panel(x, y) ? 30000 : 2000));
 const cut = (id: string, is: (x: number, y: number) => boolean, more: Partial<CutPlate> = {}): CutPlate => ({
@@ -67,11 +67,11 @@ describe('what plates hide', () => {
   });
 
   test('belongs to the plate whose visible pixels are nearest; beside that to the back plate', () => {
-    const mattes = [maskOf(panelAlone), maskOf(post)],
-      [behindPost, nothing] = hiddenParts(
-        mattes,
-        mattes.map((m) => pushedOut(m, 2)),
-      );
+    const mattes = [maskOf(panelAlone), maskOf(post)];
+    const [behindPost, nothing] = hiddenParts(
+      mattes,
+      mattes.map((m) => pushedOut(m, 2)),
+    );
     expect(nothing).toBeUndefined();
     const hidden = (x: number, y: number): number => behindPost!.data[y * width + x];
     expect([hidden(50, 30), hidden(46, 21), hidden(43, 30)]).toEqual([255, 255, 255]);
@@ -115,8 +115,8 @@ describe('laying out', () => {
 
   test('a fill shows where something hides the plate and nowhere else; half of it is half', () => {
     const fill = paint((x) => (x < 50 ? GREEN : [...GREEN.slice(0, 3), 128]));
-    const { top, picture } = rasterOf(lay({ fill }), 'panel'),
-      back = lay({}, { fill });
+    const { top, picture } = rasterOf(lay({ fill }), 'panel');
+    const back = lay({}, { fill });
     expect(at(picture, 48, 30, top)).toEqual(GREEN);
     expect(at(picture, 30, 30, top)).toEqual(SAND);
     const half = at(picture, 53, 30, top);
@@ -126,8 +126,8 @@ describe('laying out', () => {
   });
 
   test('once the plate before it is gone a fill lies waiting: the picture is the source again', () => {
-    const fill = paint(() => GREEN),
-      bare = layOutPlates(source, depth, [], { fill });
+    const fill = paint(() => GREEN);
+    const bare = layOutPlates(source, depth, [], { fill });
     expect(bare.picture).toBe(source);
     const alone = layOutPlates(source, depth, [cut('panel', panelAlone, { fill })], { push: 2 });
     for (const [x, y] of [
@@ -184,8 +184,8 @@ describe('what is put on a plate', () => {
   });
   test('where it is hidden makes it as whole as what was filled in', () => {
     // 100 * 0.8 + 200 * 0.2 = 120; 80; 40; 128 + 127 * 0.2 = 153.4.
-    const picture = under(),
-      hidden: Mask = { width: 2, height: 1, data: Uint8Array.of(255, 0) };
+    const picture = under();
+    const hidden: Mask = { width: 2, height: 1, data: Uint8Array.of(255, 0) };
     paintOn(picture, hidden, { fill: upper }, 1);
     expect([...picture.data]).toEqual([120, 80, 40, 153, 9, 9, 9, 255]);
     paintOn(picture, hidden, { overpaint: upper }, 1);
@@ -214,29 +214,29 @@ test('a plate handed out alone is its own colours in straight alpha, and nothing
 });
 
 describe('two plates’ depths as one', () => {
-  const left = maskOf((x) => x < 50),
-    right = maskOf((x) => x >= 50);
+  const left = maskOf((x) => x < 50);
+  const right = maskOf((x) => x >= 50);
   const value = (merged: ReturnType<typeof mergeDepth>, x: number): number =>
     merged.far + ((merged.near - merged.far) * merged.depth.data[x]) / 65535;
 
   test('keep each its depth on the ruler, over a span that holds both', () => {
-    const a = { matte: left, depth: map((x) => x * 1000), near: 0.9, far: 0.5 },
-      b = { matte: right, depth: map(() => 32768), near: 0.4, far: 0.2 },
-      merged = mergeDepth(a, b);
+    const a = { matte: left, depth: map((x) => x * 1000), near: 0.9, far: 0.5 };
+    const b = { matte: right, depth: map(() => 32768), near: 0.4, far: 0.2 };
+    const merged = mergeDepth(a, b);
     expect([merged.near, merged.far]).toEqual([0.9, 0.2]);
     // Steps of the merged map are 0.7 / 65535 of the ruler.
     expect(Math.abs(value(merged, 20) - (0.5 + (0.4 * 20000) / 65535))).toBeLessThan(1e-5);
     expect(Math.abs(value(merged, 70) - 0.3)).toBeLessThan(1e-5);
   });
   test('where both cover alike the nearer one counts, whichever is named first', () => {
-    const whole = maskOf(() => true),
-      near = { matte: whole, depth: map(() => 0), near: 0.9, far: 0.8 },
-      far = { matte: whole, depth: map(() => 0), near: 0.3, far: 0.1 };
+    const whole = maskOf(() => true);
+    const near = { matte: whole, depth: map(() => 0), near: 0.9, far: 0.8 };
+    const far = { matte: whole, depth: map(() => 0), near: 0.3, far: 0.1 };
     for (const merged of [mergeDepth(near, far), mergeDepth(far, near)]) expect(value(merged, 5)).toBeCloseTo(0.8, 4);
   });
   test.each([0, 0.5, 0.995])('two flat plates at %d still have a span, within the ruler', (far) => {
-    const flat = { matte: left, depth: map(() => 0), near: far + 0.005, far },
-      merged = mergeDepth(flat, { ...flat, matte: right });
+    const flat = { matte: left, depth: map(() => 0), near: far + 0.005, far };
+    const merged = mergeDepth(flat, { ...flat, matte: right });
     expect(merged.near - merged.far).toBeGreaterThanOrEqual(0.02 - 1e-12);
     expect([merged.near, 1 - merged.far].every((v) => v >= 0 && v <= 1)).toBe(true);
     expect(Math.abs(value(merged, 5) - far)).toBeLessThan(1e-6);

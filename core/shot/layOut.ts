@@ -42,9 +42,9 @@ export function layOutPlates<P extends Picture>(
     requireSameSize('A plate’s depth map', p.depth, 'the picture', source);
   }
   // Only what was cut from the source leaves a hole in it.
-  const lifted = plates.filter((p) => !p.picture),
-    push = back.push ?? holePush(source.width),
-    pushed = lifted.map((p) => pushedOut(p.matte, push));
+  const lifted = plates.filter((p) => !p.picture);
+  const push = back.push ?? holePush(source.width);
+  const pushed = lifted.map((p) => pushedOut(p.matte, push));
   const hidden = hiddenParts(
     lifted.map((p) => p.matte),
     pushed,
@@ -62,24 +62,24 @@ export function layOutPlates<P extends Picture>(
 
 /** The rows of a plate with what it has behind nearer ones. */
 function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask): PlateRaster<P>[] {
-  const { width } = source,
-    { matte } = plate,
-    n = matte.data.length;
+  const { width } = source;
+  const { matte } = plate;
+  const n = matte.data.length;
   const whole: Mask = { ...matte, data: new Uint8Array(n) };
   for (let i = 0; i < n; i++) whole.data[i] = matte.data[i] | behind.data[i];
   const rect = coveredRect(whole, 1);
   if (!rect) return [];
-  const { top, bottom } = rect,
-    rows = bottom - top,
-    most = isDeep(source) ? 65535 : 255;
-  const own = cleanColours(source, matte, top, bottom),
-    hidden = new Uint8Array(rows * width);
+  const { top, bottom } = rect;
+  const rows = bottom - top;
+  const most = isDeep(source) ? 65535 : 255;
+  const own = cleanColours(source, matte, top, bottom);
+  const hidden = new Uint8Array(rows * width);
   // What is not wholly the plate's own is no ground to go on from.
-  const left = Math.max(0, rect.left - 1),
-    right = Math.min(width, rect.right + 1),
-    w = right - left,
-    values = new Float32Array(w * rows * 4),
-    open = new Uint8Array(w * rows);
+  const left = Math.max(0, rect.left - 1);
+  const right = Math.min(width, rect.right + 1);
+  const w = right - left;
+  const values = new Float32Array(w * rows * 4);
+  const open = new Uint8Array(w * rows);
   for (let y = 0, i = 0; y < rows; y++) {
     for (let x = 0, j = y * width + left; x < w; x++, i++, j++) {
       const at = (top + y) * width + left + x;
@@ -90,8 +90,8 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
   smoothFill(values, open, w, rows, 4);
   for (let y = 0, i = 0; y < rows; y++) {
     for (let x = 0, j = (y * width + left) * 4; x < w; x++, i++, j += 4) {
-      const at = (top + y) * width + left + x,
-        a = matte.data[at] / 255;
+      const at = (top + y) * width + left + x;
+      const a = matte.data[at] / 255;
       if (behind.data[at] === 0) {
         for (let c = j; c < j + 4; c++) own.data[c] = Math.round(own.data[c] * a);
         continue;
@@ -123,29 +123,29 @@ function withoutPlates<P extends Picture>(
   pushed: readonly (PartMask | undefined)[],
   painted: DepthMap | undefined,
 ): { picture: P; depth: DepthMap; hole?: Mask } {
-  const { width, height } = source,
-    n = width * height,
-    hole = new Uint8Array(n);
+  const { width, height } = source;
+  const n = width * height;
+  const hole = new Uint8Array(n);
   for (const part of pushed)
     if (part)
       for (let y = 0, i = 0; y < part.height; y++)
         for (let x = 0; x < part.width; x++, i++) if (part.data[i]) hole[(part.top + y) * width + part.left + x] = 255;
-  const picture = { width, height, data: source.data.slice() } as unknown as P,
-    behind = depth.data.slice();
+  const picture = { width, height, data: source.data.slice() } as unknown as P;
+  const behind = depth.data.slice();
   // Work on the hole's surroundings only.
   const parts = pushed.filter((p) => p !== undefined);
   if (parts.length === 0) return { picture, depth };
-  const left = Math.max(0, Math.min(...parts.map((p) => p.left)) - 1),
-    top = Math.max(0, Math.min(...parts.map((p) => p.top)) - 1);
-  const right = Math.min(width, Math.max(...parts.map((p) => p.left + p.width)) + 1),
-    bottom = Math.min(height, Math.max(...parts.map((p) => p.top + p.height)) + 1);
-  const w = right - left,
-    h = bottom - top,
-    most = isDeep(source) ? 65535 : 255;
+  const left = Math.max(0, Math.min(...parts.map((p) => p.left)) - 1);
+  const top = Math.max(0, Math.min(...parts.map((p) => p.top)) - 1);
+  const right = Math.min(width, Math.max(...parts.map((p) => p.left + p.width)) + 1);
+  const bottom = Math.min(height, Math.max(...parts.map((p) => p.top + p.height)) + 1);
+  const w = right - left;
+  const h = bottom - top;
+  const most = isDeep(source) ? 65535 : 255;
   // Transparency travels as a fifth plane, where there is any.
   const planes = isWhole(source, most) ? 4 : 5;
-  const values = new Float32Array(w * h * planes),
-    open = new Uint8Array(w * h);
+  const values = new Float32Array(w * h * planes);
+  const open = new Uint8Array(w * h);
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, from = (top + y) * width + left; x < w; x++, i++, from++) {
       open[i] = hole[from] ? 1 : 0;

@@ -16,15 +16,15 @@ export interface DepthOfPlate {
  */
 export function mergeDepth(a: DepthOfPlate, b: DepthOfPlate): CutDepth {
   requireSameSize('A plate’s depth map', a.depth, 'the other one', b.depth);
-  const far = Math.min(a.far, b.far, 1 - NARROWEST_SPAN),
-    near = Math.max(a.near, b.near, far + NARROWEST_SPAN),
-    span = near - far;
-  const data = new Uint16Array(a.depth.data.length),
-    nearer = a.near + a.far >= b.near + b.far;
+  const far = Math.min(a.far, b.far, 1 - NARROWEST_SPAN);
+  const near = Math.max(a.near, b.near, far + NARROWEST_SPAN);
+  const span = near - far;
+  const data = new Uint16Array(a.depth.data.length);
+  const nearer = a.near + a.far >= b.near + b.far;
   for (let i = 0; i < data.length; i++) {
-    const ca = a.matte.data[i],
-      cb = b.matte.data[i],
-      p = ca > cb || (ca === cb && nearer) ? a : b;
+    const ca = a.matte.data[i];
+    const cb = b.matte.data[i];
+    const p = ca > cb || (ca === cb && nearer) ? a : b;
     const at = p.far + ((p.near - p.far) * p.depth.data[i]) / 65535;
     data[i] = Math.min(65535, Math.max(0, Math.round(((at - far) / span) * 65535)));
   }

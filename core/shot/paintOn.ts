@@ -17,17 +17,17 @@ export function paintOn(
   top = 0,
   rect: Bounds = { left: 0, top, right: picture.width, bottom: top + picture.height },
 ): void {
-  const { width, data } = picture,
-    most = isDeep(picture) ? 65535 : 255;
+  const { width, data } = picture;
+  const most = isDeep(picture) ? 65535 : 255;
   for (let y = Math.max(top, rect.top); y < Math.min(top + picture.height, rect.bottom); y++) {
     for (let x = rect.left; x < rect.right; x++) {
-      const i = (y - top) * width + x,
-        o = i * 4,
-        behind = hidden !== undefined && hidden.data[i] !== 0,
-        upper = behind ? fill : overpaint;
+      const i = (y - top) * width + x;
+      const o = i * 4;
+      const behind = hidden !== undefined && hidden.data[i] !== 0;
+      const upper = behind ? fill : overpaint;
       if (!upper) continue;
-      const u = (y * width + x) * 4,
-        a = upper.data[u + 3] / most;
+      const u = (y * width + x) * 4;
+      const a = upper.data[u + 3] / most;
       if (a === 0) continue;
       const cover = behind ? a : (a * data[o + 3]) / most;
       for (let c = 0; c < 3; c++) data[o + c] = Math.round(data[o + c] * (1 - a) + upper.data[u + c] * cover);

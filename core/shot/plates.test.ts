@@ -7,8 +7,8 @@ import { documentPatchSchema, drawnPlates, newDocument, patchDocument, type Plat
 import { layOutPlates } from './layOut';
 import { renderView, type StereoPart } from './renderView';
 
-const width = 120,
-  height = 60;
+const width = 120;
+const height = 60;
 const even = (r: number, g: number, b: number): Picture8 => ({
   width,
   height,
@@ -29,8 +29,8 @@ const matteOf = (value: (x: number, y: number) => number): Mask => ({
   ),
 });
 const box = (x: number, y: number): boolean => x >= 40 && x < 70 && y >= 15 && y < 45;
-const id = '0f8fad5b-d9cb-469f-a165-70867728950e',
-  other = '7c9e6679-7425-40de-944b-e07fc1f90ae7';
+const id = '0f8fad5b-d9cb-469f-a165-70867728950e';
+const other = '7c9e6679-7425-40de-944b-e07fc1f90ae7';
 const plate = (of: string, far: number, near: number, more: Partial<Plate> = {}): Plate => ({
   id: of,
   name: 'Box',
@@ -76,8 +76,8 @@ test('stray pixels of another depth do not stretch a plate’s span; a depth tha
 
 describe('a shot in plates', () => {
   test('without plates it is the source itself', () => {
-    const source = even(10, 20, 30),
-      depth = map(() => 0.5);
+    const source = even(10, 20, 30);
+    const depth = map(() => 0.5);
     expect(layOutPlates(source, depth, [])).toEqual({ picture: source, depth, plates: [] });
   });
 
@@ -151,8 +151,8 @@ describe('a shot in plates', () => {
     colour(rasters.plates[1], 5);
     const red = (plates: readonly Plate[]): number =>
       renderView(part(plates), rasters, -0.5, 1).picture.data[(30 * width + 55) * 4];
-    const far = plate(id, 0.1, 0.3),
-      near = plate(other, 0.5, 0.8);
+    const far = plate(id, 0.1, 0.3);
+    const near = plate(other, 0.5, 0.8);
     expect(red([far, near])).toBe(5);
     expect(red([near, far])).toBe(5);
     expect(red([{ ...near, hidden: true }, far])).toBe(250);
@@ -169,9 +169,9 @@ describe('a shot in plates', () => {
     const source = even(50, 50, 50);
     // The thing is mixed with its ground over two pixels beyond the matte, as photographs are.
     for (let i = 0; i < width * height; i++) {
-      const x = i % width,
-        y = Math.floor(i / width),
-        d = Math.hypot(Math.max(40 - x, x - 69, 0), Math.max(15 - y, y - 44, 0));
+      const x = i % width;
+      const y = Math.floor(i / width);
+      const d = Math.hypot(Math.max(40 - x, x - 69, 0), Math.max(15 - y, y - 44, 0));
       if (d <= 2) source.data[i * 4] = 250 - d * 66;
     }
     const { picture } = layOutPlates(
@@ -233,8 +233,8 @@ describe('over', () => {
 });
 
 describe('a cut plate’s depth', () => {
-  const depth = map((x, y) => (box(x, y) ? 0.4 + (x - 40) / 100 : 0.1)),
-    matte = matteOf((x, y) => (box(x, y) ? 1 : 0));
+  const depth = map((x, y) => (box(x, y) ? 0.4 + (x - 40) / 100 : 0.1));
+  const matte = matteOf((x, y) => (box(x, y) ? 1 : 0));
   test('stays where it was, stretched over the span that the plate takes', () => {
     const cut = cutDepth(depth, { near: 0.9, far: 0.1 }, matte);
     expect(cut.far).toBeCloseTo(0.1 + 0.8 * 0.4, 2);

@@ -86,8 +86,8 @@ export function cleanColours<P extends Picture>(source: P, matte: Mask, first = 
       for (let x = left; x < left + picture.width; x++) {
         const a = matte.data[y * width + x];
         if (a === 0 || a === 255) continue;
-        const from = ((y - top) * picture.width + x - left) * 4,
-          to = ((y - first) * width + x) * 4;
+        const from = ((y - top) * picture.width + x - left) * 4;
+        const to = ((y - first) * width + x) * 4;
         for (let c = 0; c < 3; c++) data[to + c] = picture.data[from + c];
       }
     }
@@ -118,11 +118,11 @@ export function coveredRect({ width, height, data }: Mask, room = 0): Bounds | u
 /** The rows that a plate covers, its colours (those of the edge cleaned where they come from the source) times its matte. */
 export function liftPlate<P extends Picture>(source: P, plate: CutPlate): PlateRaster<P>[] {
   const { id, matte, depth, picture } = plate;
-  const { width } = source,
-    rect = coveredRect(matte, 1);
+  const { width } = source;
+  const rect = coveredRect(matte, 1);
   if (!rect) return [];
-  const { top, bottom } = rect,
-    most = isDeep(source) ? 65535 : 255;
+  const { top, bottom } = rect;
+  const most = isDeep(source) ? 65535 : 255;
   const data = picture
     ? picture.data.slice(top * width * 4, bottom * width * 4)
     : cleanColours(source, matte, top, bottom).data;

@@ -18,13 +18,13 @@ const part: StereoPart = { ...begun, budget: { nearPx: -16, farPx: 8 } };
 
 /** A floor that comes nearer downwards, a wall, and a ball before both; colours smooth enough to be halved without aliasing. */
 function scene(width: number, height: number): { picture: Picture8; depth: DepthMap } {
-  const data = new Uint8Array(width * height * 4),
-    d = new Uint16Array(width * height);
+  const data = new Uint8Array(width * height * 4);
+  const d = new Uint16Array(width * height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const u = (x + 0.5) / width,
-        v = (y + 0.5) / height,
-        i = y * width + x;
+      const u = (x + 0.5) / width;
+      const v = (y + 0.5) / height;
+      const i = y * width + x;
       const ball = (u - 0.5) ** 2 + ((v - 0.55) * 0.625) ** 2 < 0.02;
       data.set([128 + 100 * Math.sin(u * 25), 128 + 100 * Math.cos(v * 19), ball ? 230 : 60, 255], i * 4);
       d[i] = Math.round((ball ? 0.95 : v < 0.4 ? 0.1 : 0.1 + (v - 0.4)) * 65535);
@@ -34,8 +34,8 @@ function scene(width: number, height: number): { picture: Picture8; depth: Depth
 }
 
 function halved(p: Picture8): Picture8 {
-  const width = p.width / 2,
-    height = p.height / 2;
+  const width = p.width / 2;
+  const height = p.height / 2;
   const data = new Uint8Array(width * height * 4);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++)
@@ -56,8 +56,8 @@ describe('one renderer', () => {
       eye,
       0.5,
     ).picture;
-    let sum = 0,
-      far = 0;
+    let sum = 0;
+    let far = 0;
     for (let i = 0; i < final.data.length; i++) {
       const e = Math.abs(final.data[i] - preview.data[i]);
       sum += e * e;
@@ -78,8 +78,8 @@ describe('one renderer', () => {
   test('swapped eyes exchange the two views, wherever the source stands', () => {
     const { picture, depth } = scene(96, 64);
     for (const sourceEye of ['left', 'centre', 'right'] as const) {
-      const plain = { ...part, sourceEye },
-        swapped = { ...part, sourceEye, swapEyes: true };
+      const plain = { ...part, sourceEye };
+      const swapped = { ...part, sourceEye, swapEyes: true };
       for (const eye of [-0.5, -0.2, 0.5]) {
         expect(Buffer.from(renderView(swapped, { picture, depth, plates: [] }, eye, 1).picture.data)).toEqual(
           Buffer.from(renderView(plain, { picture, depth, plates: [] }, -eye, 1).picture.data),

@@ -12,9 +12,9 @@ export function over<P extends Picture>(
   top: number,
   revealed?: { readonly under: Mask; readonly upper: Mask },
 ): void {
-  const a = upper.data,
-    b = under.data,
-    most = isDeep(upper) ? 65535 : 255;
+  const a = upper.data;
+  const b = under.data;
+  const most = isDeep(upper) ? 65535 : 255;
   const shift = top * under.width;
   for (let i = 3, o = shift * 4 + 3, m = shift; i < a.length; i += 4, o += 4, m++) {
     const alpha = a[i];

@@ -1,12 +1,12 @@
 import type { Mask, Picture8 } from '../raster/picture';
 import { softenTears } from './softenTears';
 
-const width = 20,
-  row = (f: (x: number) => number): Picture8 => ({
-    width,
-    height: 1,
-    data: Uint8Array.from({ length: width * 4 }, (_, i) => ((i & 3) === 3 ? 255 : f(i >> 2))),
-  });
+const width = 20;
+const row = (f: (x: number) => number): Picture8 => ({
+  width,
+  height: 1,
+  data: Uint8Array.from({ length: width * 4 }, (_, i) => ((i & 3) === 3 ? 255 : f(i >> 2))),
+});
 const gap: Mask = { width, height: 1, data: Uint8Array.from({ length: width }, (_, x) => (x >= 10 ? 255 : 0)) };
 
 test('a torn edge becomes a slope as wide as asked for, and nothing else changes', () => {
@@ -20,8 +20,8 @@ test('a torn edge becomes a slope as wide as asked for, and nothing else changes
   expect(view.data[9 * 4 + 3]).toBe(255);
 });
 test('no reach, or no gap, leaves the view as it is', () => {
-  const view = row((x) => x * 9),
-    before = view.data.slice();
+  const view = row((x) => x * 9);
+  const before = view.data.slice();
   softenTears(view, gap, 0.4);
   softenTears(view, { width, height: 1, data: new Uint8Array(width) }, 5);
   expect(view.data).toEqual(before);

@@ -10,10 +10,10 @@ import { isDeep, type Mask, type Picture } from '../raster/picture';
 export function softenTears(view: Picture, revealed: Mask, reach: number): void {
   const r = Math.round(reach);
   if (r < 1) return;
-  const { width, height, data } = view,
-    mask = revealed.data,
-    row = isDeep(view) ? new Uint16Array(width * 4) : new Uint8Array(width * 4),
-    near = new Uint8Array(width);
+  const { width, height, data } = view;
+  const mask = revealed.data;
+  const row = isDeep(view) ? new Uint16Array(width * 4) : new Uint8Array(width * 4);
+  const near = new Uint8Array(width);
   for (let y = 0; y < height; y++) {
     const start = y * width;
     near.fill(0);
@@ -27,8 +27,8 @@ export function softenTears(view: Picture, revealed: Mask, reach: number): void 
     row.set(data.subarray(start * 4, (start + width) * 4));
     for (let x = 0; x < width; x++) {
       if (!near[x]) continue;
-      const a = Math.max(0, x - r),
-        b = Math.min(width - 1, x + r);
+      const a = Math.max(0, x - r);
+      const b = Math.min(width - 1, x + r);
       for (let c = 0; c < 4; c++) {
         let sum = 0;
         for (let u = a; u <= b; u++) sum += row[u * 4 + c];

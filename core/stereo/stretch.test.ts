@@ -1,7 +1,7 @@
 import { stretchOf } from './stretch';
 
-const width = 40,
-  height = 4;
+const width = 40;
+const height = 4;
 const map = (f: (x: number) => number) => ({
   width,
   height,

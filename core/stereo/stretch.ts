@@ -21,8 +21,8 @@ export function stretchOf(
   reach: number,
   cover?: Mask,
 ): Stretch {
-  const factor = new Float32Array(width * height).fill(1),
-    slope = (budget.nearPx - budget.farPx) / 65535;
+  const factor = new Float32Array(width * height).fill(1);
+  const slope = (budget.nearPx - budget.farPx) / 65535;
   let worst = { x: 0, y: 0, factor: 1 };
   for (let y = 0; y < height; y++) {
     for (let x = 0, i = y * width; x < width - 1; x++, i++) {

@@ -40,9 +40,9 @@ function plainRow(
   const draw = (t: number, near: number, u: number): void => {
     if (t < 0 || t >= width || near < z[t] - 1e-9) return;
     z[t] = near;
-    const x0 = Math.min(width - 1, Math.floor(u)),
-      x1 = Math.min(width - 1, x0 + 1),
-      f = u - x0;
+    const x0 = Math.min(width - 1, Math.floor(u));
+    const x1 = Math.min(width - 1, x0 + 1);
+    const f = u - x0;
     for (let c = 0; c < 3; c++) out[t][c] = row.data[x0 * 4 + c] * (1 - f) + row.data[x1 * 4 + c] * f;
   };
   const half = (from: number, to: number, near: number, u: number): void => {
@@ -51,8 +51,8 @@ function plainRow(
   half(at(0) - 0.5, at(0), -p(0), 0);
   half(at(width - 1), at(width - 1) + 0.5, -p(width - 1), width - 1);
   for (let x = 0; x + 1 < width; x++) {
-    const a = at(x),
-      b = at(x + 1);
+    const a = at(x);
+    const b = at(x + 1);
     if (Math.abs(p(x + 1) - p(x)) <= g.tearPx) {
       if (b <= a) continue;
       for (let t = Math.ceil(a - 1e-9); t <= b + 1e-9; t++) {
@@ -68,8 +68,8 @@ function plainRow(
 }
 
 describe('synthesizeView', () => {
-  const width = 203,
-    height = 5;
+  const width = 203;
+  const height = 5;
   const smooth = picture(width, height, (x, y, c) => 120 + 90 * Math.sin(x / 9 + c) * Math.cos(y));
 
   test.each([0.5, -0.5, 0.25, -0.125])('agrees with the plain mesh at eye %p', (eye) => {
@@ -89,8 +89,8 @@ describe('synthesizeView', () => {
       holes: 'keep' as const,
     };
     const got = synthesizeView(smooth, map, g);
-    let compared = 0,
-      unequal = 0;
+    let compared = 0;
+    let unequal = 0;
     for (let y = 0; y < height; y++) {
       const row: Picture8 = { width, height: 1, data: smooth.data.slice(y * width * 4, (y + 1) * width * 4) };
       const want = plainRow(row, { width, height: 1, data: map.data.slice(y * width, (y + 1) * width) }, g);
@@ -202,8 +202,8 @@ describe('synthesizeView', () => {
     const map = depth(width, height, (x) => Math.floor(x / 20) / 12 + chance() * 0.002);
     const deep = { width, height, data: Uint16Array.from(smooth.data, (v) => v * 257) };
     const g = { budget: WHITE_BLACK, sourceEye: 'centre' as const, eye: 0.5, holes: 'row' as const };
-    const a = synthesizeView(smooth, map, g),
-      b = synthesizeView(deep, map, g);
+    const a = synthesizeView(smooth, map, g);
+    const b = synthesizeView(deep, map, g);
     expect(b.revealedCount).toBe(a.revealedCount);
     expect(
       Array.from(a.picture.data).reduce((most, v, i) => Math.max(most, Math.abs(b.picture.data[i] / 257 - v)), 0),

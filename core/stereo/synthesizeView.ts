@@ -102,9 +102,9 @@ export function synthesizeView<P extends Picture>(
   const k = kernels();
   let revealedCount = 0;
   for (let y0 = 0; y0 < height; y0 += band) {
-    const n = Math.min(band, height - y0),
-      from = y0 * width,
-      count = n * width;
+    const n = Math.min(band, height - y0);
+    const from = y0 * width;
+    const count = n * width;
     // Nodes are appended behind everything else; a band can reveal all its pixels at most.
     if (filled) reach(at[5] + (1 + revealedCount + count) * NODE_BYTES);
     const { buffer } = k.memory;
@@ -150,8 +150,8 @@ function clearRevealed(view: ViewBuffers<Picture>): void {
 
 /** Copies `count` rows from row `from` on; beyond the map its outermost rows are repeated. */
 function copyDepthRows({ width, height, data }: DepthMap, from: number, count: number, to: Uint16Array): void {
-  const first = Math.max(0, from),
-    end = Math.min(height, from + count);
+  const first = Math.max(0, from);
+  const end = Math.min(height, from + count);
   to.set(data.subarray(first * width, end * width), (first - from) * width);
   if (from < 0) to.copyWithin(0, width, 2 * width);
   if (end < from + count) to.copyWithin((count - 1) * width, (count - 2) * width, (count - 1) * width);

@@ -6,9 +6,9 @@ import { Problem } from './problem';
 export async function downloadMedia(request: Request, mediaId: string, name?: string): Promise<Response> {
   const info = await mediaInfo(mediaId);
   const range = /^bytes=(\d*)-(\d*)$/.exec(request.headers.get('range') ?? '');
-  let from = 0,
-    to = info.size,
-    status = 200;
+  let from = 0;
+  let to = info.size;
+  let status = 200;
   if (range && (range[1] || range[2])) {
     from = range[1] ? Number(range[1]) : Math.max(0, info.size - Number(range[2]));
     to = range[1] && range[2] ? Math.min(info.size, Number(range[2]) + 1) : info.size;

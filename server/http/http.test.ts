@@ -34,8 +34,8 @@ describe('where a request comes from', () => {
     expect(thrown).toMatchObject({ status: 403, code });
   });
   test('a route answers with the problem before its work begins', async () => {
-    const work = jest.fn(() => Promise.resolve(new Response('done'))),
-      guarded = route(work);
+    const work = jest.fn(() => Promise.resolve(new Response('done')));
+    const guarded = route(work);
     const answer = await guarded(new Request('http://x/', { headers: { host: 'evil.example' } }), {});
     expect([answer.status, work.mock.calls.length]).toEqual([403, 0]);
   });
@@ -85,8 +85,8 @@ describe('what went wrong becomes an answer', () => {
   });
 
   test('nothing of an unforeseen error reaches the page; the log names it', async () => {
-    const log = jest.spyOn(console, 'error').mockImplementation(() => undefined),
-      secret = new Error('password=hunter2');
+    const log = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const secret = new Error('password=hunter2');
     expect(await problemResponse(secret).text()).not.toContain('hunter2');
     expect(log).toHaveBeenCalledWith(secret);
     log.mockRestore();

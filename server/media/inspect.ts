@@ -160,9 +160,9 @@ function refuseUnprofiledColours(head: Buffer, format: PictureHeader['format'], 
     if (at >= 0 && at + 12 <= head.length) codes(head.readUInt16BE(at + 8), head.readUInt16BE(at + 10));
   }
   if (format === 'png') {
-    let srgb = false,
-      gamma = 0,
-      red = 0;
+    let srgb = false;
+    let gamma = 0;
+    let red = 0;
     for (const { type, body } of pngChunks(head)) {
       if (type === 'cICP') codes(body[0], body[1]);
       if (type === 'sRGB') srgb = true;

@@ -51,8 +51,8 @@ export async function writeOpenRaster(
   await writePicture(join(dir, 'data/00.png'), back, format, { alpha: true });
   layers.push({ name: 'Back plate', src: 'data/00.png', x: 0, y: 0, visible: true });
   for (const [n, plate] of drawnPlates(document.plates.map((p) => ({ ...p, hidden: false }))).entries()) {
-    const pixels = plates.find((p) => p.id === plate.id),
-      rect = pixels && coveredRect(pixels.matte);
+    const pixels = plates.find((p) => p.id === plate.id);
+    const rect = pixels && coveredRect(pixels.matte);
     if (!rect) continue;
     const src = `data/${String(n + 1).padStart(2, '0')}.png`;
     await writePicture(join(dir, src), cropPicture(platePicture(source, pixels), rect), format, { alpha: true });

@@ -62,8 +62,8 @@ export async function readPlateFolder(dir: string): Promise<{
   bits: 8 | 16;
   hasAlpha: boolean;
 }> {
-  const list = await readPlateList(dir),
-    { width, height } = list;
+  const list = await readPlateList(dir);
+  const { width, height } = list;
   const sized = <T extends { width: number; height: number }>(what: T, name: string): T => {
     if (what.width !== width || what.height !== height)
       throw new CoreError(
@@ -91,8 +91,8 @@ export async function readPlateFolder(dir: string): Promise<{
     behind: first.behind === null ? undefined : sized(await depth(first.behind), first.behind),
   };
   const open = async (entry: PlateEntry): Promise<PlateFiles> => {
-    const part = await picture(entry.picture),
-      map = await depth(entry.depth);
+    const part = await picture(entry.picture);
+    const map = await depth(entry.depth);
     if (map.width !== part.width || map.height !== part.height)
       throw new CoreError(
         'size-differs',
@@ -103,10 +103,10 @@ export async function readPlateFolder(dir: string): Promise<{
         'size-differs',
         `${entry.picture} is ${part.width} × ${part.height} px at ${entry.left}, ${entry.top}: it reaches beyond the canvas of ${width} × ${height} px.`,
       );
-    const own = emptyPicture(part, width, height),
-      most = isDeep(own) ? 65535 : 255,
-      matte: Mask = { width, height, data: new Uint8Array(width * height) },
-      whole: DepthMap = { width, height, data: new Uint16Array(width * height) };
+    const own = emptyPicture(part, width, height);
+    const most = isDeep(own) ? 65535 : 255;
+    const matte: Mask = { width, height, data: new Uint8Array(width * height) };
+    const whole: DepthMap = { width, height, data: new Uint16Array(width * height) };
     for (let y = 0; y < part.height; y++) {
       const to = (entry.top + y) * width + entry.left;
       own.data.set(part.data.subarray(y * part.width * 4, (y + 1) * part.width * 4), to * 4);
@@ -135,8 +135,8 @@ export async function readPlates(dir: string): Promise<{
   hasAlpha: boolean;
 }> {
   const { list, back, plates, bits, hasAlpha } = await readPlateFolder(dir);
-  const ground = back.picture,
-    map = back.depth;
+  const ground = back.picture;
+  const map = back.depth;
   if (hasAlpha) premultiply(ground);
   if (back.fill) {
     for (let i = 0; i < map.data.length; i++) {
@@ -145,8 +145,8 @@ export async function readPlates(dir: string): Promise<{
       if (back.fillDepth) map.data[i] = back.fillDepth.data[i];
     }
   }
-  const lifted: PlateRaster<Picture>[] = [],
-    ids = plates.map((_, n) => `00000000-0000-4000-8000-${String(n + 1).padStart(12, '0')}`);
+  const lifted: PlateRaster<Picture>[] = [];
+  const ids = plates.map((_, n) => `00000000-0000-4000-8000-${String(n + 1).padStart(12, '0')}`);
   for (const [n, open] of plates.entries()) {
     const p = await open();
     lifted.push(
@@ -181,8 +181,8 @@ function withFill(
 ): PlateRaster<Picture>[] {
   if (!fill) return lifted;
   // Rows that the plate or its fill covers: both taken as covered, then the fill shows where it lies.
-  const whole: Mask = { ...matte, data: Uint8Array.from(matte.data, (v, i) => (fill.data[i * 4 + 3] > 0 ? 255 : v)) },
-    both = { ...picture, data: picture.data.slice() } as Picture;
+  const whole: Mask = { ...matte, data: Uint8Array.from(matte.data, (v, i) => (fill.data[i * 4 + 3] > 0 ? 255 : v)) };
+  const both = { ...picture, data: picture.data.slice() } as Picture;
   for (let i = 0; i < whole.data.length; i++)
     if (fill.data[i * 4 + 3] > 0) both.data.set(fill.data.subarray(i * 4, i * 4 + 4), i * 4);
   return liftPlate(ground, { id, matte: whole, depth, picture: both }).map((r) => ({

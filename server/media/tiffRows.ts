@@ -19,13 +19,13 @@ export function tiffRows(path: string, width: number, height: number, dpi: numbe
   const rowsPerStrip = Math.max(1, Math.floor(STRIP_BYTES / rowBytes));
   const strips = Math.ceil(height / rowsPerStrip);
   const entries = 12;
-  const directory = 8,
-    after = directory + 2 + entries * 12 + 4;
-  const bits = after,
-    xres = bits + 6,
-    yres = xres + 8,
-    offsets = yres + 8,
-    counts = offsets + strips * 4;
+  const directory = 8;
+  const after = directory + 2 + entries * 12 + 4;
+  const bits = after;
+  const xres = bits + 6;
+  const yres = xres + 8;
+  const offsets = yres + 8;
+  const counts = offsets + strips * 4;
   const pixels = counts + strips * 4;
   const head = Buffer.alloc(pixels);
   head.write('II*\0', 0, 'latin1');
@@ -69,8 +69,8 @@ export function tiffRows(path: string, width: number, height: number, dpi: numbe
   });
   failed.catch(() => undefined);
   file.write(head);
-  let strip = Buffer.alloc(rowsPerStrip * rowBytes),
-    filled = 0;
+  let strip = Buffer.alloc(rowsPerStrip * rowBytes);
+  let filled = 0;
   const flush = async (): Promise<void> => {
     if (filled === 0) return;
     const full = strip.subarray(0, filled);

@@ -34,8 +34,8 @@ export async function receiveFile(request: Request, accept: { readonly zip?: boo
   const remove = async (): Promise<void> => {
     await unlink(path).catch(() => undefined);
   };
-  let received = 0,
-    zip = false;
+  let received = 0;
+  let zip = false;
   const check = new Transform({
     transform(piece: Buffer, _encoding, done) {
       if (received === 0) zip = isZip(piece);

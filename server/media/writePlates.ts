@@ -43,14 +43,14 @@ export async function writePlates(
     tearPx: document.tearPx,
     plates: [],
   };
-  const { overpaint } = shot.back,
-    own = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
+  const { overpaint } = shot.back;
+  const own = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
   if (overpaint) paintOn(own, undefined, { overpaint });
   await writePicture(join(dir, '00-back-plate-picture.png'), own, format, { alpha: document.source.hasAlpha });
   await writeFile(join(dir, '00-back-plate-depth.png'), await depthToPng(shot.depth));
   if (laid.hole) {
-    const fill = { ...laid.picture, data: laid.picture.data.slice() } as Picture,
-      most = isDeep(fill) ? 65535 : 255;
+    const fill = { ...laid.picture, data: laid.picture.data.slice() } as Picture;
+    const most = isDeep(fill) ? 65535 : 255;
     for (let i = 0; i < laid.hole.data.length; i++)
       if (laid.hole.data[i]) fill.data[i * 4 + 3] = most;
       else fill.data.fill(0, i * 4, i * 4 + 4);
@@ -87,8 +87,8 @@ export async function writePlates(
       depth: { near, far },
     },
   ] of drawnPlates(cut.map((p) => ({ ...p, hidden: false }))).entries()) {
-    const pixels = shot.plates.find((c) => c.id === id)!,
-      plate = document.plates.find((p) => p.id === id)!;
+    const pixels = shot.plates.find((c) => c.id === id)!;
+    const plate = document.plates.find((p) => p.id === id)!;
     const stem = `${String(n + 1).padStart(2, '0')}-${fileStem(name)}`;
     const rect = (options.trimmed && coveredRect(pixels.matte, TRIM_ROOM)) || {
       left: 0,
@@ -147,8 +147,8 @@ async function writePainted(
 
 /** What a plate shows where nearer ones hide it in the source, over the whole canvas. */
 function hiddenPicture({ top, picture, hidden }: PlateRaster<Picture>, source: Picture): Picture {
-  const out = emptyPicture(source, source.width, source.height),
-    from = top * source.width;
+  const out = emptyPicture(source, source.width, source.height);
+  const from = top * source.width;
   for (let i = 0; i < hidden!.data.length; i++)
     if (hidden!.data[i]) out.data.set(picture.data.subarray(i * 4, i * 4 + 4), (from + i) * 4);
   return out;

@@ -11,8 +11,8 @@ import { cacheDir } from '../config';
 import { Problem } from '../http/problem';
 
 /** Most that a zip may unpack to, bytes, and most files: as announced by its own list, which is checked while each file is unpacked. */
-const MOST_BYTES = 4_000_000_000,
-  MOST_FILES = 600;
+const MOST_BYTES = 4_000_000_000;
+const MOST_FILES = 600;
 
 /** A fresh folder for work, gone when the work is done. */
 export async function inFolder<T>(work: (dir: string) => Promise<T>): Promise<T> {

@@ -32,9 +32,9 @@ export async function storeChanged(
 
 /** 8 bits widened in the rows that are needed, to whole tiles; the others stay empty. */
 function widenedRows(data: Uint8Array | Uint8ClampedArray, width: number, top: number, bottom: number): Uint16Array {
-  const out = new Uint16Array(data.length),
-    first = Math.floor(top / TILE) * TILE * width * 4,
-    end = Math.min(data.length, Math.ceil(bottom / TILE) * TILE * width * 4);
+  const out = new Uint16Array(data.length);
+  const first = Math.floor(top / TILE) * TILE * width * 4;
+  const end = Math.min(data.length, Math.ceil(bottom / TILE) * TILE * width * 4);
   for (let i = first; i < end; i++) out[i] = data[i] * 257;
   return out;
 }
@@ -51,13 +51,13 @@ export async function readPictureWindow(
 
 /** A whole stored picture with as many bits as asked for. */
 export async function readStoredPicture(em: EntityManager, id: string, bits: 8 | 16): Promise<Picture> {
-  const revision = await loadRevision(em, id),
-    picture = await readPictureWindow(em, revision, {
-      left: 0,
-      top: 0,
-      right: revision.width / 4,
-      bottom: revision.height,
-    });
+  const revision = await loadRevision(em, id);
+  const picture = await readPictureWindow(em, revision, {
+    left: 0,
+    top: 0,
+    right: revision.width / 4,
+    bottom: revision.height,
+  });
   return bits === 16 ? picture : eightBits(picture);
 }
 

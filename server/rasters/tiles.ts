@@ -13,8 +13,8 @@ import { Problem } from '../http/problem';
 /** Side of a tile, px. */
 export const TILE = 256;
 const HASH = 32;
-const deflate = promisify(deflateRaw),
-  inflate = promisify(inflateRaw);
+const deflate = promisify(deflateRaw);
+const inflate = promisify(inflateRaw);
 
 /** One revision of a depth raster: its tiles by SHA-256 in row-major order. It never changes. */
 export interface Revision {
@@ -46,8 +46,8 @@ async function saveRevision(em: EntityManager, width: number, height: number, ha
 
 /** Stores a whole map; equal tiles are stored once. */
 export async function storeMap(em: EntityManager, map: DepthMap): Promise<Revision> {
-  const across = Math.ceil(map.width / TILE),
-    down = Math.ceil(map.height / TILE);
+  const across = Math.ceil(map.width / TILE);
+  const down = Math.ceil(map.height / TILE);
   const hashes = Buffer.alloc(across * down * HASH);
   for (let ty = 0; ty < down; ty++) {
     await storeTiles(em, hashes, across, {
@@ -64,13 +64,13 @@ export async function storeMap(em: EntityManager, map: DepthMap): Promise<Revisi
 
 /** A map that has one depth everywhere: one tile (and those at the border). */
 export async function storeFlat(em: EntityManager, width: number, height: number, value: number): Promise<Revision> {
-  const across = Math.ceil(width / TILE),
-    down = Math.ceil(height / TILE);
+  const across = Math.ceil(width / TILE);
+  const down = Math.ceil(height / TILE);
   const hashes = Buffer.alloc(across * down * HASH);
   const made = new Map<string, Buffer>();
   for (let n = 0; n < across * down; n++) {
-    const w = Math.min(TILE, width - (n % across) * TILE),
-      h = Math.min(TILE, height - Math.floor(n / across) * TILE);
+    const w = Math.min(TILE, width - (n % across) * TILE);
+    const h = Math.min(TILE, height - Math.floor(n / across) * TILE);
     let hash = made.get(`${w}x${h}`);
     if (!hash) made.set(`${w}x${h}`, (hash = await storeTile(em, new Uint16Array(w * h).fill(value))));
     hash.copy(hashes, n * HASH);
@@ -94,8 +94,8 @@ async function storeTile(em: EntityManager, tile: Uint16Array): Promise<Buffer> 
 async function storeTiles(em: EntityManager, hashes: Buffer, across: number, window: DepthWindow): Promise<void> {
   for (let y = 0; y < window.height; y += TILE) {
     for (let x = 0; x < window.width; x += TILE) {
-      const w = Math.min(TILE, window.width - x),
-        h = Math.min(TILE, window.height - y);
+      const w = Math.min(TILE, window.width - x);
+      const h = Math.min(TILE, window.height - y);
       const tile = new Uint16Array(w * h);
       for (let r = 0; r < h; r++)
         tile.set(window.data.subarray((y + r) * window.width + x, (y + r) * window.width + x + w), r * w);
@@ -145,8 +145,8 @@ async function loadTiles(em: EntityManager, hashes: readonly Buffer[]): Promise<
 export async function readWindow(em: EntityManager, revision: Revision, rect: Rect): Promise<DepthWindow> {
   const { width, height, hashes } = revision;
   const across = Math.ceil(width / TILE);
-  const w = rect.right - rect.left,
-    h = rect.bottom - rect.top;
+  const w = rect.right - rect.left;
+  const h = rect.bottom - rect.top;
   const data = new Uint16Array(w * h);
   for (let ty = Math.floor(rect.top / TILE); ty * TILE < rect.bottom; ty++) {
     const row: { hash: Buffer; tx: number }[] = [];
@@ -159,8 +159,8 @@ export async function readWindow(em: EntityManager, revision: Revision, rect: Re
     for (const { tx, hash } of row) {
       const tile = tiles.get(hash.toString('base64'))!;
       const tw = Math.min(TILE, width - tx * TILE);
-      const x0 = Math.max(rect.left, tx * TILE),
-        x1 = Math.min(rect.right, tx * TILE + tw);
+      const x0 = Math.max(rect.left, tx * TILE);
+      const x1 = Math.min(rect.right, tx * TILE + tw);
       for (let y = Math.max(rect.top, ty * TILE); y < Math.min(rect.bottom, (ty + 1) * TILE, height); y++) {
         const from = (y - ty * TILE) * tw + (x0 - tx * TILE);
         data.set(tile.subarray(from, from + x1 - x0), (y - rect.top) * w + (x0 - rect.left));
@@ -202,13 +202,13 @@ export async function readReduced(
 
 /** A revision with one rectangle taken from a whole map; only the tiles under it are stored anew. */
 export async function replaceRect(em: EntityManager, revision: Revision, map: DepthMap, rect: Rect): Promise<Revision> {
-  const { width, height } = revision,
-    across = Math.ceil(width / TILE),
-    hashes = Buffer.from(revision.hashes);
-  const left = Math.floor(rect.left / TILE) * TILE,
-    right = Math.min(width, Math.ceil(rect.right / TILE) * TILE),
-    top = Math.floor(rect.top / TILE) * TILE,
-    bottom = Math.min(height, Math.ceil(rect.bottom / TILE) * TILE);
+  const { width, height } = revision;
+  const across = Math.ceil(width / TILE);
+  const hashes = Buffer.from(revision.hashes);
+  const left = Math.floor(rect.left / TILE) * TILE;
+  const right = Math.min(width, Math.ceil(rect.right / TILE) * TILE);
+  const top = Math.floor(rect.top / TILE) * TILE;
+  const bottom = Math.min(height, Math.ceil(rect.bottom / TILE) * TILE);
   await storeTiles(em, hashes, across, { left, top, scale: 1, ...cropPlane(map, { left, top, right, bottom }) });
   return saveRevision(em, width, height, hashes);
 }
@@ -223,10 +223,10 @@ export async function applyEdit(em: EntityManager, revision: Revision, edit: Dep
   const bounds = editBounds(edit, width, height);
   if (!bounds) throw new Problem(422, 'missed', 'The stroke lies outside the picture, so nothing was changed.');
   const across = Math.ceil(width / TILE);
-  const left = Math.floor(bounds.left / TILE) * TILE,
-    right = Math.min(width, Math.ceil(bounds.right / TILE) * TILE);
-  const top = Math.floor(bounds.top / TILE) * TILE,
-    bottom = Math.min(height, Math.ceil(bounds.bottom / TILE) * TILE);
+  const left = Math.floor(bounds.left / TILE) * TILE;
+  const right = Math.min(width, Math.ceil(bounds.right / TILE) * TILE);
+  const top = Math.floor(bounds.top / TILE) * TILE;
+  const bottom = Math.min(height, Math.ceil(bounds.bottom / TILE) * TILE);
   const step = edit.kind === 'stroke' ? bottom - top : TILE;
   const hashes = Buffer.from(revision.hashes);
   for (let y = top; y < bottom; y += step) {

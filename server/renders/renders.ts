@@ -36,8 +36,8 @@ export async function startRender(shotId: string, given: unknown): Promise<strin
   if (!shot) throw Problem.notFound('This shot');
   if (recipe.kind === 'sheet') {
     // Says at once what would fail later.
-    const size = handedSize(shot.document),
-      plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
+    const size = handedSize(shot.document);
+    const plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
     viewSizeInSheet(size, plan.columns);
     if (recipe.views > plan.columnsPerLens * 4)
       throw new Problem(

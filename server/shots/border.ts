@@ -33,8 +33,8 @@ export type BorderOrder = z.infer<typeof borderSchema>;
 
 /** How far the views run out of picture at the old frame's edges, px at full size. */
 export async function coverage(id: string, views: number): Promise<Coverage> {
-  const { document } = await shotState(id),
-    { source, frame } = document;
+  const { document } = await shotState(id);
+  const { source, frame } = document;
   const found = coverageOf(
     document,
     await shotRasters(document, await readRaster(await sourceRaster(source), source.bits)),
@@ -42,8 +42,8 @@ export async function coverage(id: string, views: number): Promise<Coverage> {
     1,
   );
   // What lies outside the frame may run dry.
-  const left = frame ? frame.left : 0,
-    right = frame ? source.width - frame.left - frame.width : 0;
+  const left = frame ? frame.left : 0;
+  const right = frame ? source.width - frame.left - frame.width : 0;
   return { ...found, left: Math.max(0, found.left - left), right: Math.max(0, found.right - right) };
 }
 
@@ -52,8 +52,8 @@ export async function coverage(id: string, views: number): Promise<Coverage> {
  * everything that is handed over is cropped, stays where it was. One step of the history; the file as it came is kept.
  */
 export async function extendBorder(id: string, expectedHead: number, order: BorderOrder): Promise<ShotState> {
-  const { document, head } = await shotState(id),
-    { source } = document;
+  const { document, head } = await shotState(id);
+  const { source } = document;
   if (head !== expectedHead) throw Problem.movedOn(head);
   const size = extendedSize(source, order);
   if (size.width === source.width && size.height === source.height)
@@ -64,8 +64,8 @@ export async function extendBorder(id: string, expectedHead: number, order: Bord
       'too-many-pixels',
       `The canvas would have ${size.width} × ${size.height} px; at most ${LIMITS.pixels / 1e6} megapixels can be worked on. Add less.`,
     );
-  const { method, seed, ...border } = order,
-    path = join(cacheDir('incoming'), `${randomUUID()}.png`);
+  const { method, seed, ...border } = order;
+  const path = join(cacheDir('incoming'), `${randomUUID()}.png`);
   try {
     await extendOrdered(id, {
       raster: await sourceRaster(source),
@@ -91,8 +91,8 @@ async function extended(
   path: string,
   size: { width: number; height: number },
 ): Promise<ShotDocument> {
-  const { source, frame } = document,
-    stem = source.fileName.replace(/\.[^.]+$/, '');
+  const { source, frame } = document;
+  const stem = source.fileName.replace(/\.[^.]+$/, '');
   const media = await storeFile(em, path, `${stem} extended.png`, 'image/png');
   await decodeToRaster(path, join(cacheDir('source'), `${media.id}.v`), source.bits, source.fileName);
   const map = async (id: string): Promise<string> =>
@@ -142,8 +142,8 @@ async function extended(
 
 /** A fill on the larger canvas: nothing is filled in the new part. */
 function padded({ width, height, data }: Picture, border: Border): Picture {
-  const size = extendedSize({ width, height }, border),
-    out = new Uint16Array(size.width * size.height * 4);
+  const size = extendedSize({ width, height }, border);
+  const out = new Uint16Array(size.width * size.height * 4);
   for (let y = 0; y < height; y++)
     out.set(data.subarray(y * width * 4, (y + 1) * width * 4), ((y + border.top) * size.width + border.left) * 4);
   return { ...size, data: out };

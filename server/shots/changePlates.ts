@@ -33,8 +33,8 @@ async function pixelsOf(document: ShotDocument, plate: Plate): Promise<CutPlate>
 export function duplicatePlate(id: string, expectedHead: number, plateId: string): Promise<ShotState> {
   return changeShot(id, expectedHead, 'Duplicate a plate', (_em, document) => {
     withRoom(document);
-    const plate = plateOf(document, plateId),
-      taken = new Set(document.plates.map((p) => p.name));
+    const plate = plateOf(document, plateId);
+    const taken = new Set(document.plates.map((p) => p.name));
     let name = `${plate.name.slice(0, 54)} copy`;
     for (let n = 2; taken.has(name); n++) name = `${plate.name.slice(0, 50)} copy ${n}`;
     return Promise.resolve({
@@ -55,8 +55,8 @@ export async function mergePlates(id: string, expectedHead: number, first: strin
   const [a, b] = [await pixelsOf(document, plates[0]), await pixelsOf(document, plates[1])];
   const own = plates.some((p) => p.piece !== null);
   const depth = mergeDepth({ ...a, ...plates[0].depth }, { ...b, ...plates[1].depth });
-  let matte = joinMattes(a.matte, b.matte),
-    together: Picture | undefined;
+  let matte = joinMattes(a.matte, b.matte);
+  let together: Picture | undefined;
   if (own) {
     const source = await sourceOf(document);
     const [under, upper] =
@@ -104,11 +104,11 @@ async function mergedPainted(
 
 /** One straight-alpha picture over another. Source: Porter and Duff 1984. */
 function overStraight(under: Picture, upper: Picture): Picture {
-  const most = isDeep(under) ? 65535 : 255,
-    out = { ...under, data: under.data.slice() } as Picture;
+  const most = isDeep(under) ? 65535 : 255;
+  const out = { ...under, data: under.data.slice() } as Picture;
   for (let i = 0; i < out.data.length; i += 4) {
-    const ua = upper.data[i + 3] / most,
-      a = ua + (under.data[i + 3] / most) * (1 - ua);
+    const ua = upper.data[i + 3] / most;
+    const a = ua + (under.data[i + 3] / most) * (1 - ua);
     if (a === 0) continue;
     for (let c = i; c < i + 3; c++) out.data[c] = Math.round((upper.data[c] * ua + under.data[c] * (a - ua)) / a);
     out.data[i + 3] = Math.round(a * most);
@@ -175,10 +175,10 @@ export async function bringPlate(
   fromShot: string,
   plateId: string,
 ): Promise<ShotState> {
-  const from = (await shotState(fromShot)).document,
-    { source } = (await shotState(id)).document;
-  const plate = plateOf(from, plateId),
-    pixels = await pixelsOf(from, plate);
+  const from = (await shotState(fromShot)).document;
+  const { source } = (await shotState(id)).document;
+  const plate = plateOf(from, plateId);
+  const pixels = await pixelsOf(from, plate);
   const alone = platePicture(await sourceOf(from), pixels);
   return changeShot(id, expectedHead, `Bring in ${plate.name}`, async (em, document) => {
     withRoom(document);
@@ -218,8 +218,8 @@ async function placedPlate(
 
 /** Matches a brought-in plate's colours to its surroundings, in full strength. @throws Problem `not-brought-in` */
 export async function matchPlate(id: string, expectedHead: number, plateId: string): Promise<ShotState> {
-  const { document } = await shotState(id),
-    plate = plateOf(document, plateId);
+  const { document } = await shotState(id);
+  const plate = plateOf(document, plateId);
   requireUnlocked(plate);
   if (!plate.piece)
     throw new Problem(

@@ -81,7 +81,8 @@ export async function actOnFill(id: string, expectedHead: number, action: FillAc
     case 'edit':
       return inTurn(() => editByHand(id, expectedHead, action));
     case 'fill': {
-      let before: Picture | undefined, hole: Mask | undefined;
+      let before: Picture | undefined;
+      let hole: Mask | undefined;
       const { pictures } = await fillOrdered(id, name, async (onProgress) => {
         const { ground, hand, rasters } = await openGround(document, action.plate, name, false);
         before = hand.fill;
@@ -115,11 +116,11 @@ async function editByHand(
 ): Promise<ShotState> {
   const { document, head } = await shotState(id);
   if (head !== expectedHead) throw Problem.movedOn(head);
-  const open = await openGround(document, of, nameOf(document, of), edit.kind === 'erase' || edit.beyond),
-    was = paintedOf(document, of);
+  const open = await openGround(document, of, nameOf(document, of), edit.kind === 'erase' || edit.beyond);
+  const was = paintedOf(document, of);
   try {
-    const { hand } = open,
-      rect = hand.apply(edit);
+    const { hand } = open;
+    const rect = hand.apply(edit);
     const state = await changeShot(id, expectedHead, EDIT_LABELS[edit.kind], async (tx, current) =>
       withPainted(current, of, {
         fill: (await storeChanged(tx, was.fill, hand.fill, rect)).id,
@@ -211,9 +212,9 @@ async function sampleOf(
     return { ...own, data: own.data.map((v, i) => (v && chosen.data[i] >= 128 ? 255 : 0)) };
   }
   const { width, height } = hole;
-  let x = 0,
-    y = 0,
-    n = 0;
+  let x = 0;
+  let y = 0;
+  let n = 0;
   for (let i = 0; i < hole.data.length; i++)
     if (hole.data[i]) {
       x += i % width;
@@ -229,8 +230,8 @@ async function sampleOf(
 
 /** What was filled in before, with a hole's pixels taken from a picture. */
 function patched(fill: Picture, picture: Picture, hole: Mask): Picture {
-  const out = { ...fill, data: fill.data.slice() } as Picture,
-    most = isDeep(fill) ? 65535 : 255;
+  const out = { ...fill, data: fill.data.slice() } as Picture;
+  const most = isDeep(fill) ? 65535 : 255;
   for (let i = 0; i < hole.data.length; i++)
     if (hole.data[i] >= 128) {
       for (let c = 0; c < 3; c++) out.data[i * 4 + c] = picture.data[i * 4 + c];

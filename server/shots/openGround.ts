@@ -54,9 +54,9 @@ export async function openGround(
 ): Promise<OpenGround> {
   if (id !== null && plateOf(document, id).piece)
     throw new Problem(422, 'brought-in', `${name} was brought in: it is whole, and not filled or painted on here.`);
-  const { source } = document,
-    { rasters } = await laidOut(document),
-    { fill, overpaint } = paintedOf(document, id);
+  const { source } = document;
+  const { rasters } = await laidOut(document);
+  const { fill, overpaint } = paintedOf(document, id);
   const known = kept.corkGround?.plate;
   if (kept.corkGround?.rasters === rasters && known?.id === id && known.fill === fill && known.overpaint === overpaint)
     return known.open;
@@ -67,13 +67,13 @@ export async function openGround(
       'nothing-hidden',
       `Nothing hides ${name}: no nearer plate was cut before it, so there is nothing to fill.`,
     );
-  const em = await database(),
-    stored = async (revision: string | null): Promise<Picture> =>
-      revision === null
-        ? emptyPicture(rasters.picture, source.width, source.height)
-        : readStoredPicture(em, revision, source.bits);
-  const hand = new HandFill(base, await stored(fill), await stored(overpaint)),
-    open: OpenGround = { rasters, ground: { ...base, picture: hand.picture }, hand };
+  const em = await database();
+  const stored = async (revision: string | null): Promise<Picture> =>
+    revision === null
+      ? emptyPicture(rasters.picture, source.width, source.height)
+      : readStoredPicture(em, revision, source.bits);
+  const hand = new HandFill(base, await stored(fill), await stored(overpaint));
+  const open: OpenGround = { rasters, ground: { ...base, picture: hand.picture }, hand };
   if (kept.corkGround?.rasters === rasters) kept.corkGround.plate = { id, fill, overpaint, open };
   return open;
 }
@@ -98,12 +98,12 @@ export function dropGround(): void {
 /** A shot laid out without what was filled in and painted. */
 async function laidOut(document: ShotDocument): Promise<{ rasters: ShotRasters<Picture> }> {
   const bare: ShotDocument = {
-      ...document,
-      fill: null,
-      overpaint: null,
-      plates: document.plates.map((p) => ({ ...p, fill: null, overpaint: null })),
-    },
-    { source } = bare;
+    ...document,
+    fill: null,
+    overpaint: null,
+    plates: document.plates.map((p) => ({ ...p, fill: null, overpaint: null })),
+  };
+  const { source } = bare;
   const layout = JSON.stringify([
     source.mediaId,
     bare.depth,

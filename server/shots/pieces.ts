@@ -98,8 +98,8 @@ export async function bakePiece(em: EntityManager, picture: Picture, fileName: s
 
 /** A picture's coverage as 8-bit matte. */
 export function coverOf({ width, height, data }: Picture): Mask {
-  const cover = new Uint8Array(width * height),
-    deep = sixteenBits(data);
+  const cover = new Uint8Array(width * height);
+  const deep = sixteenBits(data);
   for (let i = 0; i < cover.length; i++) cover[i] = deep ? Math.round(data[i * 4 + 3] / 257) : data[i * 4 + 3];
   return { width, height, data: cover };
 }
@@ -127,8 +127,8 @@ export async function storeCover(em: EntityManager, piece: Piece, source: Source
 
 /** A plate whose piece was placed anew: its matte follows, and its depth travels along. */
 export async function followPlacement(em: EntityManager, was: Placement, plate: Plate, source: Source): Promise<Plate> {
-  const piece = plate.piece!,
-    matte = await storeCover(em, piece, source);
+  const piece = plate.piece!;
+  const matte = await storeCover(em, piece, source);
   if (plate.depth.revision === null) return { ...plate, matte };
   const map = await readMap(em, await loadRevision(em, plate.depth.revision));
   return {

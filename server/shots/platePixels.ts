@@ -71,8 +71,8 @@ export async function shotRasters(document: ShotDocument, source: Picture): Prom
 
 /** What was filled in behind each plate, and behind the back plate's (null), where anything was. */
 export async function shotFills(document: ShotDocument): Promise<Map<string | null, Picture>> {
-  const em = await database(),
-    fills = new Map<string | null, Picture>();
+  const em = await database();
+  const fills = new Map<string | null, Picture>();
   for (const { id, fill } of [{ id: null, fill: document.fill }, ...document.plates])
     if (fill !== null) fills.set(id, await readStoredPicture(em, fill, document.source.bits));
   return fills;

@@ -83,8 +83,8 @@ export async function actOnPlates(id: string, expectedHead: number, action: Plat
 
 /** @throws Problem `nothing-hidden` where no plate hides anything */
 async function openBehind(id: string, expectedHead: number): Promise<ShotState> {
-  const { document } = await shotState(id),
-    { source } = document;
+  const { document } = await shotState(id);
+  const { source } = document;
   if (!document.plates.some((p) => p.matte !== null && !p.piece))
     throw new Problem(
       422,
@@ -124,8 +124,8 @@ async function cut(
   const made = await cutChoice(id, action.name, document.source, action.choice, { depth, ...document.depth }, spared);
   const { width, height } = depth;
   return changeShot(id, expectedHead, `Cut ${action.name}`, async (tx, current) => {
-    const matte = await storeMap(tx, { width, height, data: made.matte }),
-      own = await storeMap(tx, { width, height, data: made.depth });
+    const matte = await storeMap(tx, { width, height, data: made.matte });
+    const own = await storeMap(tx, { width, height, data: made.depth });
     const plate: Plate = {
       ...(known ?? begunPlate(action.name)),
       name: action.name,

@@ -160,8 +160,8 @@ async function broughtBack(
   { entry, picture, matte, depth, painted }: PlateFiles,
   source: Picture,
 ): Promise<Plate> {
-  const expected = platePicture(source, { id: '', matte, depth, ...painted }),
-    step = isDeep(source) ? 257 : 1;
+  const expected = platePicture(source, { id: '', matte, depth, ...painted });
+  const step = isDeep(source) ? 257 : 1;
   const same =
     isDeep(picture) === isDeep(expected) && expected.data.every((v, i) => Math.abs(v - picture.data[i]) <= step);
   const { name, near, far, hidden, locked, group, choice } = entry;
@@ -182,18 +182,18 @@ async function importOpenRaster(id: string, expectedHead: number, dir: string, f
   const { width, height, layers } = await readOpenRaster(dir, fileName);
   const headers = await Promise.all(layers.map((l) => inspectPicture(join(dir, l.src), `${l.name} of ${fileName}`)));
   // The lowest layer is the ground where it fills the canvas without a gap: this shot has one already.
-  const last = layers.length - 1,
-    grounds =
-      layers.length > 1 &&
-      layers[last].x <= 0 &&
-      layers[last].y <= 0 &&
-      headers[last].width >= width &&
-      headers[last].height >= height;
+  const last = layers.length - 1;
+  const grounds =
+    layers.length > 1 &&
+    layers[last].x <= 0 &&
+    layers[last].y <= 0 &&
+    headers[last].width >= width &&
+    headers[last].height >= height;
   const brought = grounds ? layers.slice(0, -1) : layers;
   return changeShot(id, expectedHead, `Bring in ${fileName}`, async (em, document) => {
     withRoom(document, brought.length);
-    const { source } = document,
-      made: Plate[] = [];
+    const { source } = document;
+    const made: Plate[] = [];
     for (const [n, layer] of brought.entries()) {
       const at = {
         x: layer.x + headers[n].width / 2 + (source.width - width) / 2,

@@ -25,13 +25,13 @@ interface Props {
 /** A plate's card: its picture, its depths (which can be typed) and their parallax. A click takes it in work, dragging moves its whole span. */
 export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
   const room = useRoomStore().getState();
-  const unit = useRoom((s) => s.unit),
-    active = useRoom((s) => s.active === plate.id);
-  const { budget, viewing } = useRoom((s) => s.document),
-    across = useRoom((s) => handedSize(s.document).width);
+  const unit = useRoom((s) => s.unit);
+  const active = useRoom((s) => s.active === plate.id);
+  const { budget, viewing } = useRoom((s) => s.document);
+  const across = useRoom((s) => handedSize(s.document).width);
   const store = useRoomStore();
-  const start = useRef(store.getState().document),
-    moved = useRef(false);
+  const start = useRef(store.getState().document);
+  const moved = useRef(false);
   const [renaming, setRenaming] = useState<string | undefined>();
   const { id, near, far, name } = plate;
   const move = (by: number): void => {
@@ -53,8 +53,8 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
   });
   const open = useRoom((s) => (s.stage === 'fill' ? (s.uncovered?.find((u) => u.id === id)?.open ?? 0) : 0));
   const comfort = comfortPx(across, viewing);
-  const pNear = parallaxOf(near, budget),
-    pFar = parallaxOf(far, budget);
+  const pNear = parallaxOf(near, budget);
+  const pFar = parallaxOf(far, budget);
   const over = Math.max(comfort.nearPx - pNear, pFar - comfort.farPx);
   const shown = (px: number): string => signed(inUnit(px, unit, across, viewing), unit === 'px' ? 1 : 2);
   const from = top + ((near + far) / 2) * length;
@@ -181,11 +181,11 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
 
 /** The plate's own picture, or the source for the back plate. */
 const Thumb = memo(function Thumb({ id, tall }: { id: string | null; tall: boolean }) {
-  const shot = useRoom((s) => s.shot.id),
-    source = useRoom((s) => s.document.source);
+  const shot = useRoom((s) => s.shot.id);
+  const source = useRoom((s) => s.document.source);
   const matte = useRoom((s) => s.document.plates.find((p) => p.id === id)?.matte);
-  const width = Math.min(source.width, 236),
-    height = Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)));
+  const width = Math.min(source.width, 236);
+  const height = Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)));
   const whole = `left=0&top=0&right=${source.width}&bottom=${source.height}&width=${width}&height=${height}`;
   const src =
     id === null ? `/api/shots/${shot}/picture?${whole}` : `/api/shots/${shot}/plates/picture?matte=${matte}&${whole}`;

@@ -8,15 +8,15 @@ import { together, type Hung } from './hang';
 /** What can be done to the plate in work, on its card. */
 export function CardActs({ plate, id, onRename }: { plate: Hung; id: string; onRename(): void }) {
   const store = useRoomStore();
-  const shot = useRoom((s) => s.shot.id),
-    plates = useRoom((s) => s.document.plates);
+  const shot = useRoom((s) => s.shot.id);
+  const plates = useRoom((s) => s.document.plates);
   const [grouping, setGrouping] = useState<string | undefined>();
   const [removing, setRemoving] = useState(false);
   const { name, hidden, locked, cut, group } = plate;
   const all = (part: { hidden?: boolean; locked?: boolean; group?: string | null }): { id: string }[] =>
     together(store.getState().document, id).map((p) => ({ id: p.id, ...part }));
-  const others = plates.filter((p) => p.id !== id && p.matte !== null),
-    groups = [...new Set(plates.flatMap((p) => (p.group !== null && p.group !== group ? [p.group] : [])))];
+  const others = plates.filter((p) => p.id !== id && p.matte !== null);
+  const groups = [...new Set(plates.flatMap((p) => (p.group !== null && p.group !== group ? [p.group] : [])))];
   const join = (to: string): void => {
     store.getState().change(`Group ${name} with ${to}`, { plates: [{ id, group: to }] });
   };

@@ -3,8 +3,8 @@
 import { useRoom } from '../room/context';
 import { useHistogram } from './useHistogram';
 
-const BINS = 140,
-  WIDEST = 36;
+const BINS = 140;
+const WIDEST = 36;
 
 /** The cork with the silhouette of depth and the hairline of what is under the pointer. */
 export function Cork({ top, length }: { top: number; length: number }) {

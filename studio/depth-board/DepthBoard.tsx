@@ -36,13 +36,13 @@ export function DepthBoard() {
   const board = useRef<HTMLElement>(null);
   const length = useRulerLength();
   const unit = useRoom((s) => s.unit);
-  const { budget, viewing, depth, plates } = useRoom((s) => s.document),
-    across = useRoom((s) => handedSize(s.document).width);
+  const { budget, viewing, depth, plates } = useRoom((s) => s.document);
+  const across = useRoom((s) => handedSize(s.document).width);
   const active = useRoom((s) => s.active);
   const hung = hungPlates({ depth, plates });
   const heights = hung.map((p) => cardHeight(p, p.id === active, hung.length));
-  const places = hangCards(hung, heights, TOP, length),
-    lanes = spanLanes(hung, active);
+  const places = hangCards(hung, heights, TOP, length);
+  const lanes = spanLanes(hung, active);
   const comfort = comfortPx(across, viewing);
   const over = Math.max(comfort.nearPx - budget.nearPx, budget.farPx - comfort.farPx, 0);
   return (

@@ -17,8 +17,8 @@ interface Place {
 /** The parallax scale with the comfort band. Its head and foot are dragged to make the budget larger or smaller. */
 export function Scale({ top, length }: Place) {
   const unit = useRoom((s) => s.unit);
-  const { budget, viewing } = useRoom((s) => s.document),
-    across = useRoom((s) => handedSize(s.document).width);
+  const { budget, viewing } = useRoom((s) => s.document);
+  const across = useRoom((s) => handedSize(s.document).width);
   const comfort = comfortPx(across, viewing);
   const stretch = comfortStretch(budget, comfort);
   const limits = stretch

@@ -84,8 +84,8 @@ describe('cards on the board', () => {
       });
       const middles = plates.map((p) => p.near + p.far);
       expect(middles).toEqual([...middles].sort((a, b) => a - b));
-      const heights = plates.map((p) => cardHeight(p, p.id === 'p0', plates.length)),
-        at = hangCards(plates, heights, 68, 560);
+      const heights = plates.map((p) => cardHeight(p, p.id === 'p0', plates.length));
+      const at = hangCards(plates, heights, 68, 560);
       for (let n = 1; n < at.length; n++) expect(at[n]).toBeGreaterThanOrEqual(at[n - 1] + heights[n - 1] + GAP - 1e-9);
       expect(at[0]).toBeGreaterThanOrEqual(68);
       expect(at[at.length - 1] + heights[at.length - 1]).toBeLessThanOrEqual(68 + 560 + 12);

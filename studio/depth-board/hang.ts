@@ -97,9 +97,9 @@ export function together({ plates }: Pick<ShotDocument, 'plates'>, id: string): 
 export function movePatch(from: Placed, id: string | null, by: number): DocumentPatch {
   const round = (v: number): number => Math.round(v * 1000) / 1000;
   const moved = id === null ? [{ depth: from.depth }] : together(from, id).filter((p) => !p.locked && p.matte !== null);
-  const most = Math.min(...moved.map((p) => 1 - p.depth.near)),
-    least = Math.max(...moved.map((p) => -p.depth.far)),
-    d = round(Math.min(most, Math.max(least, by)));
+  const most = Math.min(...moved.map((p) => 1 - p.depth.near));
+  const least = Math.max(...moved.map((p) => -p.depth.far));
+  const d = round(Math.min(most, Math.max(least, by)));
   if (id === null) return spanPatch(null, round(from.depth.near + d), round(from.depth.far + d));
   return {
     plates: (moved as ShotDocument['plates']).map((p) => ({

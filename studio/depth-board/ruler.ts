@@ -20,10 +20,10 @@ export function scaleTicks(
   viewing: Viewing,
   length: number,
 ): Tick[] {
-  const a = inUnit(budget.nearPx, unit, widthPx, viewing),
-    b = inUnit(budget.farPx, unit, widthPx, viewing);
-  const low = Math.min(a, b),
-    high = Math.max(a, b);
+  const a = inUnit(budget.nearPx, unit, widthPx, viewing);
+  const b = inUnit(budget.farPx, unit, widthPx, viewing);
+  const low = Math.min(a, b);
+  const high = Math.max(a, b);
   if (!(high - low > 1e-6)) return [];
   const rough = ((high - low) * 34) / length;
   const power = 10 ** Math.floor(Math.log10(rough));
@@ -50,7 +50,7 @@ export function comfortStretch(budget: Budget, comfort: Budget): { from: number;
   };
   if (budget.nearPx === budget.farPx) return inside(0) ? { from: 0, to: 1 } : undefined;
   const ends = [depthOf(comfort.nearPx, budget), depthOf(comfort.farPx, budget)].sort((x, y) => x - y);
-  const from = Math.max(0, ends[0]),
-    to = Math.min(1, ends[1]);
+  const from = Math.max(0, ends[0]);
+  const to = Math.min(1, ends[1]);
   return from < to ? { from, to } : undefined;
 }

@@ -419,9 +419,9 @@ function ProjectRow({ project, incoming, onFiles, attempt }: RowProps) {
 /** The card's picture: the middle of the source in the card's proportions, at most twice its size. */
 function thumb(shot: DeskProject['shots'][number]): string {
   const ratio = 230 / 136;
-  const w = Math.max(1, Math.min(shot.width, Math.round(shot.height * ratio))),
-    h = Math.max(1, Math.min(shot.height, Math.round(shot.width / ratio)));
-  const left = Math.floor((shot.width - w) / 2),
-    top = Math.floor((shot.height - h) / 2);
+  const w = Math.max(1, Math.min(shot.width, Math.round(shot.height * ratio)));
+  const h = Math.max(1, Math.min(shot.height, Math.round(shot.width / ratio)));
+  const left = Math.floor((shot.width - w) / 2);
+  const top = Math.floor((shot.height - h) / 2);
   return `/api/shots/${shot.id}/picture?left=${left}&top=${top}&right=${left + w}&bottom=${top + h}&width=${Math.min(w, 460)}&height=${Math.max(1, Math.min(h, Math.round((Math.min(w, 460) * h) / w)))}`;
 }

@@ -5,8 +5,8 @@ import { useRoom, useRoomStore } from '../room/context';
 
 /** How far the server is with long work, and a way to stop it; nothing while there is none. */
 export function Underway({ of }: { of: string }) {
-  const store = useRoomStore(),
-    working = useRoom((s) => s.working);
+  const store = useRoomStore();
+  const working = useRoom((s) => s.working);
   if (working === undefined) return null;
   return (
     <div className="ct-cutting" role="status">

@@ -8,8 +8,8 @@ import { useRoom, useRoomStore } from './context';
 
 /** What belongs to the way to see, what the eyes reveal, and the zoom. Each part follows only what it shows. */
 export function Foot({ camera }: { camera: CameraControl | undefined }) {
-  const way = useRoom((s) => s.ways[s.stage]),
-    stage = useRoom((s) => s.stage);
+  const way = useRoom((s) => s.ways[s.stage]);
+  const stage = useRoom((s) => s.stage);
   const eyes = way !== 'picture' && way !== 'depth' && way !== 'depth-over-picture';
   return (
     <footer className="ct-foot">

@@ -31,11 +31,11 @@ const STAGE_PANELS = {
   stereo: memo(StereoStage),
   output: memo(OutputStage),
 } as const;
-const Top = memo(TopBar),
-  Ways = memo(WaysToSee),
-  Board = memo(DepthBoard),
-  Budget = memo(BudgetTable),
-  RenderList = memo(Renders);
+const Top = memo(TopBar);
+const Ways = memo(WaysToSee);
+const Board = memo(DepthBoard);
+const Budget = memo(BudgetTable);
+const RenderList = memo(Renders);
 
 /** The room: stages above, ways of working at the left, the picture in the middle, the depth board at the right. */
 export function Room({ shot, renders, project }: { shot: ShotState; renders: RenderSummary[]; project: string }) {

@@ -25,8 +25,8 @@ function stands(stage: Stage, s: RoomState): string {
     case 'source':
       return `${figure(s.document.source.width)} × ${figure(s.document.source.height)} px`;
     case 'cut': {
-      const n = s.document.plates.filter((p) => p.matte !== null).length,
-        planned = s.document.plates.length - n;
+      const n = s.document.plates.filter((p) => p.matte !== null).length;
+      const planned = s.document.plates.length - n;
       return planned > 0
         ? `${planned} to do`
         : n === 0
@@ -125,8 +125,8 @@ function Step({ action, word }: { action: 'undo' | 'redo'; word: string }) {
 }
 
 function Stored() {
-  const storing = useRoom((s) => s.storing),
-    at = useRoom((s) => s.storedAt);
+  const storing = useRoom((s) => s.storing);
+  const at = useRoom((s) => s.storedAt);
   return (
     <span role="status" data-testid="stored" data-storing={storing} className={storing === 'waiting' ? 'ct-warn' : ''}>
       <i className={`ct-dot ct-dot-${storing}`} aria-hidden />

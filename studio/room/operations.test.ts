@@ -32,8 +32,8 @@ const settle = async (): Promise<void> => {
 
 describe('the queue of changes', () => {
   test('sends one after another, each on the head that the one before it left', async () => {
-    const { q, seen } = queue(7),
-      heads: number[] = [];
+    const { q, seen } = queue(7);
+    const heads: number[] = [];
     for (let n = 0; n < 3; n++)
       q.push({
         label: 'x',
@@ -91,8 +91,8 @@ describe('the queue of changes', () => {
   });
 
   test('a stop drops the stopped work alone; what waited goes on from the unchanged head', async () => {
-    const { q, seen } = queue(3),
-      heads: number[] = [];
+    const { q, seen } = queue(3);
+    const heads: number[] = [];
     q.push({
       label: 'a cut',
       long: true,

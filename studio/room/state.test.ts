@@ -4,9 +4,9 @@ import { createRoom } from './state';
 
 // The room's state against an api that answers when it is told to.
 
-const SHOT = '0f8fad5b-d9cb-469f-a165-70867728950e',
-  MEDIA = '7c9e6679-7425-40de-944b-e07fc1f90ae7',
-  PLATE = '3f333df6-90a4-4fda-8dd3-9485d27cee36';
+const SHOT = '0f8fad5b-d9cb-469f-a165-70867728950e';
+const MEDIA = '7c9e6679-7425-40de-944b-e07fc1f90ae7';
+const PLATE = '3f333df6-90a4-4fda-8dd3-9485d27cee36';
 const base = newDocument(
   { mediaId: MEDIA, fileName: 'a.png', width: 400, height: 300, bits: 8, hasAlpha: false } as ShotDocument['source'],
   MEDIA,
@@ -63,8 +63,8 @@ afterEach(() => {
 
 describe('cutting', () => {
   test('empties the choice that was cut, and the new plate is in work', async () => {
-    const plates = held('plates'),
-      room = createRoom(state(1), []);
+    const plates = held('plates');
+    const room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     expect(room.getState().working).toBe(0);
@@ -79,8 +79,8 @@ describe('cutting', () => {
   });
 
   test('leaves alone what was chosen meanwhile', async () => {
-    const plates = held('plates'),
-      room = createRoom(state(1), []);
+    const plates = held('plates');
+    const room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     room.getState().choose({ ...choice, points: choice.points.map((p) => ({ x: p.x + 50, y: p.y })) });
@@ -90,9 +90,9 @@ describe('cutting', () => {
   });
 
   test('tells how far the server is, and no more once it has ended', async () => {
-    const plates = held('plates'),
-      work = jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.4 } }),
-      room = createRoom(state(1), []);
+    const plates = held('plates');
+    const work = jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.4 } });
+    const room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     await jest.advanceTimersByTimeAsync(600);
@@ -103,9 +103,9 @@ describe('cutting', () => {
   });
 
   test('stopped, it keeps the choice and says so; a name that waited behind it is stored', async () => {
-    const plates = held('plates'),
-      change = held('change'),
-      room = createRoom(state(1), []);
+    const plates = held('plates');
+    const change = held('change');
+    const room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     room.getState().change('Budget', { budget: { nearPx: -8, farPx: 2 } });
@@ -124,8 +124,8 @@ describe('cutting', () => {
   });
 
   test('two fills in a row: while the second runs its share is told too', async () => {
-    const fill = held('fill'),
-      room = createRoom(state(1, { ...base, plates: [plate] }), []);
+    const fill = held('fill');
+    const room = createRoom(state(1, { ...base, plates: [plate] }), []);
     jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.7 } });
     const act = {
       action: 'fill',
@@ -152,10 +152,10 @@ describe('cutting', () => {
 
 describe('a change', () => {
   test('shows at once, and goes back when it is refused; what waited behind it is dropped and told', async () => {
-    const change = held('change'),
-      extend = held('extendBorder'),
-      fresh = held('shot'),
-      room = createRoom(state(1), []);
+    const change = held('change');
+    const extend = held('extendBorder');
+    const fresh = held('shot');
+    const room = createRoom(state(1), []);
     room.getState().change('Budget', { budget: { nearPx: -8, farPx: 2 } });
     let ended = false;
     void room
@@ -175,8 +175,8 @@ describe('a change', () => {
   });
 
   test('while more are on their way the page stays ahead of the server, but takes the stored pixels over', async () => {
-    const change = held('change'),
-      room = createRoom(state(1, { ...base, plates: [plate] }), []);
+    const change = held('change');
+    const room = createRoom(state(1, { ...base, plates: [plate] }), []);
     room.getState().change('One', { budget: { nearPx: -8, farPx: 2 } });
     room.getState().change('Two', { budget: { nearPx: -9, farPx: 2 } });
     change[0].yes(
@@ -192,8 +192,8 @@ describe('a change', () => {
   });
 
   test('while the server is away it waits and says so, and nothing is lost', async () => {
-    const change = held('change'),
-      room = createRoom(state(1), []);
+    const change = held('change');
+    const room = createRoom(state(1), []);
     room.getState().change('Budget', { budget: { nearPx: -8, farPx: 2 } });
     change[0].no(new Refusal(0, 'away', 'The server does not answer just now.'));
     await settle();
@@ -209,8 +209,8 @@ describe('a change', () => {
   });
 
   test('a plate that is gone is in work no longer', async () => {
-    const plates = held('plates'),
-      room = createRoom(state(1, { ...base, plates: [plate] }), []);
+    const plates = held('plates');
+    const room = createRoom(state(1, { ...base, plates: [plate] }), []);
     room.getState().set({ active: PLATE });
     room.getState().removePlate(PLATE);
     plates[0].yes(state(2));
@@ -219,8 +219,8 @@ describe('a change', () => {
   });
 
   test('undo is not asked for where there is nothing to undo', () => {
-    const history = held('history'),
-      room = createRoom(state(1), []);
+    const history = held('history');
+    const room = createRoom(state(1), []);
     room.getState().step('undo');
     expect(history).toHaveLength(0);
   });
@@ -228,9 +228,9 @@ describe('a change', () => {
 
 describe('the choice in work', () => {
   test('an ingredient is added, put in the place of the last of its kind, changed and dropped', () => {
-    const room = createRoom(state(1), []),
-      s = room.getState(),
-      kinds = (): string[] => room.getState().choice.ingredients.map((i) => `${i.way} ${i.kind}`);
+    const room = createRoom(state(1), []);
+    const s = room.getState();
+    const kinds = (): string[] => room.getState().choice.ingredients.map((i) => `${i.way} ${i.kind}`);
     s.choose(choice);
     s.choose({ kind: 'slice', way: 'take', near: 1, far: 0.5 });
     s.choose({ kind: 'slice', way: 'take', near: 1, far: 0.4 }, true);

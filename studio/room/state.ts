@@ -93,8 +93,8 @@ function kept<T>(held: T, next: T): T {
 
 /** The state of one room and everything that can be done in it. Data walks one way: actions change it, components show it. */
 export function createRoom(shot: ShotState, renders: RenderSummary[]) {
-  let notices = 0,
-    strokes = 0;
+  let notices = 0;
+  let strokes = 0;
   return createStore<RoomState>()((set, get) => {
     const take = (next: ShotState, whole: boolean): void => {
       set((s) => ({
@@ -106,8 +106,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
       }));
     };
     /** Long operations that are on their way or wait, and the asking how far the server is with them. */
-    let long = 0,
-      following: ReturnType<typeof setInterval> | undefined;
+    let long = 0;
+    let following: ReturnType<typeof setInterval> | undefined;
     const ended = (operation: Operation, stored: boolean): void => {
       const { hand } = operation;
       if (hand !== undefined)
@@ -151,8 +151,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         }
         ended(operation, true);
         if (operation.picks) {
-          const before = new Set(get().shot.document.plates.map((p) => p.id)),
-            found = next.document.plates.find((p) => !before.has(p.id));
+          const before = new Set(get().shot.document.plates.map((p) => p.id));
+          const found = next.document.plates.find((p) => !before.has(p.id));
           if (found)
             queueMicrotask(() => {
               set({ active: found.id });
@@ -223,8 +223,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
         get().keep(label);
       },
       edit: (edit) => {
-        const { active: plate, stage, paintBehind, document } = get(),
-          behind = stage === 'depth' && plate === null && paintBehind && document.depth.behind !== null;
+        const { active: plate, stage, paintBehind, document } = get();
+        const behind = stage === 'depth' && plate === null && paintBehind && document.depth.behind !== null;
         queue.push({
           label: editLabel(edit),
           done: { plate: behind ? 'behind' : plate },
@@ -292,8 +292,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[]) {
           });
         }),
       fillEdit: (edit) => {
-        const plate = get().active,
-          n = ++strokes;
+        const plate = get().active;
+        const n = ++strokes;
         set((s) => ({ hands: [...s.hands, { n, plate, edit, stored: false }], drawing: undefined }));
         queue.push({
           label: 'Fill by hand',

@@ -126,8 +126,8 @@ export interface RoomValues {
 
 /** How a room begins: a brush, a margin and the like by the picture's width. */
 export function beginning(shot: ShotState, renders: RenderSummary[]): RoomValues {
-  const { document } = shot,
-    part = (of: number, least: number): number => Math.max(least, Math.round(document.source.width / of));
+  const { document } = shot;
+  const part = (of: number, least: number): number => Math.max(least, Math.round(document.source.width / of));
   return {
     shot,
     renders,

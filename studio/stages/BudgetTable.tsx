@@ -9,8 +9,8 @@ import { useRoom, useRoomStore } from '../room/context';
 /** The budget in every unit. The px can be typed. */
 export function BudgetTable() {
   const room = useRoomStore().getState();
-  const { budget, viewing } = useRoom((s) => s.document),
-    across = useRoom((s) => handedSize(s.document).width);
+  const { budget, viewing } = useRoom((s) => s.document);
+  const across = useRoom((s) => handedSize(s.document).width);
   const comfort = comfortPx(across, viewing);
   const row = (name: string, key: 'nearPx' | 'farPx') => {
     const px = budget[key];

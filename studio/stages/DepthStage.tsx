@@ -38,9 +38,9 @@ export function DepthStage() {
 /** The back plate goes on behind the plates; its depth there can be opened and painted. */
 function BehindPlates() {
   const store = useRoomStore();
-  const shown = useRoom((s) => s.active === null && s.document.plates.some((p) => p.matte !== null && !p.piece)),
-    on = useRoom((s) => s.paintBehind && s.document.depth.behind !== null),
-    open = useRoom((s) => s.document.depth.behind !== null);
+  const shown = useRoom((s) => s.active === null && s.document.plates.some((p) => p.matte !== null && !p.piece));
+  const on = useRoom((s) => s.paintBehind && s.document.depth.behind !== null);
+  const open = useRoom((s) => s.document.depth.behind !== null);
   if (!shown) return null;
   return (
     <div className="ct-taking">
@@ -326,8 +326,8 @@ function BringIn() {
 }
 
 function HandOut() {
-  const id = useRoom((s) => s.shot.id),
-    active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
+  const id = useRoom((s) => s.shot.id);
+  const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
   return (
     <>
       <p className="ct-hint">

@@ -174,9 +174,10 @@ function Views() {
 function Sheet() {
   const [recipe, change] = useRecipe('sheet');
   const document = useRoom((s) => s.document);
-  const { budget } = document,
-    size = handedSize(document);
-  let plan: ReturnType<typeof planSheet> | undefined, problem: string | undefined;
+  const { budget } = document;
+  const size = handedSize(document);
+  let plan: ReturnType<typeof planSheet> | undefined;
+  let problem: string | undefined;
   try {
     plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
     if (recipe.views > plan.columnsPerLens * 4)

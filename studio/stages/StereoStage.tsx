@@ -49,8 +49,8 @@ export function StereoStage() {
 function BudgetOptions() {
   const room = useRoomStore().getState();
   const document = useRoom((s) => s.document);
-  const { budget, viewing } = document,
-    across = handedSize(document).width;
+  const { budget, viewing } = document;
+  const across = handedSize(document).width;
   const all = budget.farPx - budget.nearPx;
   const plane = depthOf(0, budget);
   const round = (v: number): number => Math.round(v * 10) / 10;

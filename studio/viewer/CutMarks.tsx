@@ -140,9 +140,9 @@ export function Curve({
       <path className="ct-line" d={d} />
       {handles &&
         nodes.map((c, n) => {
-          const p = to(c),
-            a = to({ x: c.inX, y: c.inY }),
-            b = to({ x: c.outX, y: c.outY });
+          const p = to(c);
+          const a = to({ x: c.inX, y: c.inY });
+          const b = to({ x: c.outX, y: c.outY });
           return (
             <g key={n}>
               <line className="ct-handle" x1={a.x} y1={a.y} x2={p.x} y2={p.y} />
@@ -162,11 +162,11 @@ function pathOf(nodes: readonly CurveNode[], closed: boolean, to: ToScreen): str
   const first = to(nodes[0]);
   let d = `M${first.x} ${first.y}`;
   for (let n = 0; n < nodes.length - (closed ? 0 : 1); n++) {
-    const a = nodes[n],
-      b = nodes[(n + 1) % nodes.length],
-      p = to({ x: a.outX, y: a.outY }),
-      q = to({ x: b.inX, y: b.inY }),
-      e = to(curveAt(a, b, 1));
+    const a = nodes[n];
+    const b = nodes[(n + 1) % nodes.length];
+    const p = to({ x: a.outX, y: a.outY });
+    const q = to({ x: b.inX, y: b.inY });
+    const e = to(curveAt(a, b, 1));
     d += `C${p.x} ${p.y} ${q.x} ${q.y} ${e.x} ${e.y}`;
   }
   return d;

@@ -13,11 +13,11 @@ const detailMargin = (near: number, far: number): number => Math.ceil(Math.max(M
 /** The picture on its neutral ground: shows the chosen way, zooms to the pixel, and takes the pen. */
 export function Viewer({ onCamera }: { onCamera(control: CameraControl): void }) {
   const store = useRoomStore();
-  const frame = useRef<HTMLDivElement>(null),
-    canvas = useRef<HTMLCanvasElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
   const source = useRoom((s) => s.document.source);
-  const way = useRoom((s) => s.ways[s.stage]),
-    handed = useRoom((s) => s.document.frame);
+  const way = useRoom((s) => s.ways[s.stage]);
+  const handed = useRoom((s) => s.document.frame);
   const budget = useRoom((s) => s.document.budget);
   const content = useMemo(
     () => ({ width: way === 'both' ? source.width * 2 : source.width, height: source.height }),

@@ -69,8 +69,8 @@ test('a rectangle has four corners; an ellipse leaves its curve by a tenth of a 
   const points = shapeOutline('ellipse', { x: 0, y: 0 }, { x: 400, y: 200 });
   points.forEach((p, n) => {
     expect(((p.x - 200) / 200) ** 2 + ((p.y - 100) / 100) ** 2).toBeCloseTo(1, 9);
-    const q = points[(n + 1) % points.length],
-      mid = { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 };
+    const q = points[(n + 1) % points.length];
+    const mid = { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 };
     expect((1 - Math.hypot((mid.x - 200) / 200, (mid.y - 100) / 100)) * 200).toBeLessThan(0.11);
   });
 });

@@ -44,8 +44,8 @@ export function changeFlood(s: RoomState, flood: RoomState['flood']): void {
 /** The outline of a rectangle or an ellipse between two corners. */
 export function shapeOutline(shape: 'rectangle' | 'ellipse', a: Point, b: Point): Point[] {
   if (shape === 'rectangle') return [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }];
-  const rx = (b.x - a.x) / 2,
-    ry = (b.y - a.y) / 2;
+  const rx = (b.x - a.x) / 2;
+  const ry = (b.y - a.y) / 2;
   // So many corners that no chord leaves the curve by more than a tenth of a px.
   const n = Math.min(
     720,

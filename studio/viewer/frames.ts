@@ -56,10 +56,10 @@ export class FrameStack {
       // Enlarged, a pixel shall be seen as a pixel.
       context.imageSmoothingEnabled = perPixel < 1.5;
       context.imageSmoothingQuality = 'high';
-      const x0 = Math.round((left - camera.x) * camera.zoom * ratio),
-        y0 = Math.round((top - camera.y) * camera.zoom * ratio);
-      const x1 = Math.round((right - camera.x) * camera.zoom * ratio),
-        y1 = Math.round((bottom - camera.y) * camera.zoom * ratio);
+      const x0 = Math.round((left - camera.x) * camera.zoom * ratio);
+      const y0 = Math.round((top - camera.y) * camera.zoom * ratio);
+      const x1 = Math.round((right - camera.x) * camera.zoom * ratio);
+      const y1 = Math.round((bottom - camera.y) * camera.zoom * ratio);
       context.drawImage(canvas, x0, y0, x1 - x0, y1 - y0);
     }
   }

@@ -38,16 +38,16 @@ export function holdAt(shape: Shaped, pen: Point, reach: number): Hold | undefin
       if (k !== undefined) return { part, n: k };
     }
   }
-  let best = reach,
-    hold: Hold | undefined;
+  let best = reach;
+  let hold: Hold | undefined;
   corners.forEach((a, k) => {
     const b = corners[(k + 1) % corners.length];
     for (let step = 1; step < 24; step++) {
-      const t = step / 24,
-        p =
-          shape.kind === 'curve'
-            ? curveAt(shape.nodes[k], shape.nodes[(k + 1) % corners.length], t)
-            : { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t };
+      const t = step / 24;
+      const p =
+        shape.kind === 'curve'
+          ? curveAt(shape.nodes[k], shape.nodes[(k + 1) % corners.length], t)
+          : { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t };
       const d = apart(p, pen);
       if (d < best) {
         best = d;
@@ -59,8 +59,8 @@ export function holdAt(shape: Shaped, pen: Point, reach: number): Hold | undefin
 }
 
 function nearest(points: readonly Point[], pen: Point, reach: number): number | undefined {
-  let best = reach,
-    found: number | undefined;
+  let best = reach;
+  let found: number | undefined;
   points.forEach((p, n) => {
     const d = apart(p, pen);
     if (d <= best) {
@@ -80,18 +80,18 @@ export function moveHold(shape: Shaped, hold: Hold, to: Point, alone: boolean): 
 
 function moved(c: CurveNode, part: 'corner' | 'in' | 'out', to: Point, alone: boolean): CurveNode {
   if (part === 'corner') {
-    const dx = to.x - c.x,
-      dy = to.y - c.y;
+    const dx = to.x - c.x;
+    const dy = to.y - c.y;
     return { x: to.x, y: to.y, inX: c.inX + dx, inY: c.inY + dy, outX: c.outX + dx, outY: c.outY + dy };
   }
   const held = part === 'in' ? { ...c, inX: to.x, inY: to.y } : { ...c, outX: to.x, outY: to.y };
   if (alone) return held;
-  const other = part === 'in' ? { x: c.outX, y: c.outY } : { x: c.inX, y: c.inY },
-    length = apart(other, c),
-    own = apart(to, c);
+  const other = part === 'in' ? { x: c.outX, y: c.outY } : { x: c.inX, y: c.inY };
+  const length = apart(other, c);
+  const own = apart(to, c);
   if (own === 0) return held;
-  const x = c.x - ((to.x - c.x) / own) * length,
-    y = c.y - ((to.y - c.y) / own) * length;
+  const x = c.x - ((to.x - c.x) / own) * length;
+  const y = c.y - ((to.y - c.y) / own) * length;
   return part === 'in' ? { ...held, outX: x, outY: y } : { ...held, inX: x, inY: y };
 }
 
@@ -103,8 +103,8 @@ const rounded = (c: CurveNode): CurveNode =>
 /** Adds a corner where the line is held; its number is one more than the hold's. */
 export function addCorner(shape: Shaped, hold: Extract<Hold, { part: 'line' }>): Shaped {
   if (shape.kind === 'curve') return { ...shape, nodes: splitCurve(shape.nodes, hold.n, hold.t).map(rounded) };
-  const a = shape.points[hold.n],
-    b = shape.points[(hold.n + 1) % shape.points.length];
+  const a = shape.points[hold.n];
+  const b = shape.points[(hold.n + 1) % shape.points.length];
   return {
     ...shape,
     points: [

@@ -45,8 +45,8 @@ export function useCamera(
     (factor: number, at?: { x: number; y: number }) => {
       const c = latest.current;
       const zoom = Math.min(32, Math.max(Math.min(fitCamera(size, content).zoom, 0.1), c.zoom * factor));
-      const px = at?.x ?? size.width / 2,
-        py = at?.y ?? size.height / 2;
+      const px = at?.x ?? size.width / 2;
+      const py = at?.y ?? size.height / 2;
       setPlaced({ zoom, x: c.x + px / c.zoom - px / zoom, y: c.y + py / c.zoom - py / zoom });
     },
     [size, content],

@@ -28,8 +28,8 @@ export interface Hand {
 const NO_PIECES = { pieces: [], rings: [] };
 
 /** How near the pen must come to a corner, css px, and how far an edge trace looks for an edge. */
-const REACH = 9,
-  SNAP = 10;
+const REACH = 9;
+const SNAP = 10;
 
 /** The pen in the cut stage: everything that adds to a choice, and its corners. */
 export function useCutTools(
@@ -42,9 +42,9 @@ export function useCutTools(
   const drawnAs = useRoom((s) => s.outlineShape);
   const edited = useRoom((s) => shapeOf(s.choice.ingredients[s.editing ?? s.choice.ingredients.length - 1]));
   const editedAt = useRoom((s) => s.editing ?? s.choice.ingredients.length - 1);
-  const region = useRoom((s) => s.region),
-    hairSize = useRoom((s) => s.hairSize),
-    grain = useRoom((s) => s.grain);
+  const region = useRoom((s) => s.region);
+  const hairSize = useRoom((s) => s.hairSize);
+  const grain = useRoom((s) => s.grain);
   const piece = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.piece);
   const [corners, setCorners] = useState<Point[]>([]);
   const [nodes, setNodes] = useState<CurveNode[]>([]);
@@ -58,10 +58,10 @@ export function useCutTools(
   /** Pieces under the pen, or all that it ran over since it was pressed. */
   const [gathered, setGathered] = useState<{ pieces: number[]; rings: Point[][] }>(NO_PIECES);
   const run = useRef<Point[]>([]);
-  const hold = useRef<Hold | undefined>(undefined),
-    from = useRef<Point | undefined>(undefined),
-    pressed = useRef(false),
-    start = useRef<Point | undefined>(undefined);
+  const hold = useRef<Hold | undefined>(undefined);
+  const from = useRef<Point | undefined>(undefined);
+  const pressed = useRef(false);
+  const start = useRef<Point | undefined>(undefined);
   const asking = useRef(false);
   const latest = useRef({ corners, nodes, traced, trail, gathered });
   latest.current = { corners, nodes, traced, trail, gathered };
@@ -83,8 +83,8 @@ export function useCutTools(
   useEffect(clear, [tool, shape]);
 
   const close = (): void => {
-    const s = store.getState(),
-      l = latest.current;
+    const s = store.getState();
+    const l = latest.current;
     if (l.nodes.length > 0) {
       const kept = l.nodes.filter((c, n, all) => n === 0 || Math.hypot(c.x - all[n - 1].x, c.y - all[n - 1].y) > 0.5);
       if (kept.length < 2)
@@ -101,8 +101,8 @@ export function useCutTools(
           'An edge trace needs at least two places on the edge. Click them one after another; a double click or Enter closes it.',
         );
       else {
-        const last = points[points.length - 1],
-          first = points[0];
+        const last = points[points.length - 1];
+        const first = points[0];
         // Closed along the edge too, from the last place back to the first.
         void remote()
           ?.beginTrace(last.x, last.y, 1)
@@ -162,8 +162,8 @@ export function useCutTools(
   const stepTraceBack = (): void => {
     const { anchors, fixed } = latest.current.traced;
     if (anchors.length === 0) return;
-    const left = anchors.slice(0, -1),
-      last = left[left.length - 1];
+    const left = anchors.slice(0, -1);
+    const last = left[left.length - 1];
     const cut = last ? fixed.findIndex((p) => p.x === last.x && p.y === last.y) : -1;
     setTraced({ anchors: left, fixed: last ? fixed.slice(0, cut + 1) : [], live: [] });
     if (last) void remote()?.beginTrace(last.x, last.y, 1);
@@ -187,8 +187,8 @@ export function useCutTools(
 
   /** Asks for the pieces along the pen's way; places that come meanwhile wait and go together. */
   const gather = (): Promise<void> => {
-    const link = remote(),
-      path = run.current;
+    const link = remote();
+    const path = run.current;
     if (!link || asking.current || path.length === 0) return Promise.resolve();
     asking.current = true;
     run.current = [];
@@ -213,8 +213,8 @@ export function useCutTools(
       return;
     }
     pressed.current = false;
-    const s = store.getState(),
-      { rings } = latest.current.gathered;
+    const s = store.getState();
+    const { rings } = latest.current.gathered;
     if (rings.length > 0) s.choose({ kind: 'pieces', way: s.joining, rings: rings.slice(0, 3000) });
     setGathered(NO_PIECES);
   };
@@ -290,8 +290,8 @@ export function useCutTools(
       }
     },
     up: () => {
-      const s = store.getState(),
-        l = latest.current;
+      const s = store.getState();
+      const l = latest.current;
       if (!pressed.current) return;
       pressed.current = false;
       if (tool === 'outline' && (shape === 'rectangle' || shape === 'ellipse') && l.corners.length > 2) close();

@@ -23,11 +23,11 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
   const [outline, setOutline] = useState<Point[]>([]);
   const [corners, setCorners] = useState<[Point, Point, Point, Point] | undefined>();
   const [line, setLine] = useState<{ from: Point; to: Point } | undefined>();
-  const held = useRef<number | 'all' | undefined>(undefined),
-    from = useRef<Point | undefined>(undefined),
-    pressed = useRef(false);
-  const trail = useRef<Point[]>([]),
-    latest = useRef({ outline, corners, line });
+  const held = useRef<number | 'all' | undefined>(undefined);
+  const from = useRef<Point | undefined>(undefined);
+  const pressed = useRef(false);
+  const trail = useRef<Point[]>([]);
+  const latest = useRef({ outline, corners, line });
   latest.current = { outline, corners, line };
 
   /** Shows an edit as it is being drawn. */
@@ -78,10 +78,10 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
   const showSource = tool === 'clone' && pen && hand.picked.length > 0;
   /** Where a source lies for the pen: at its distance once that is tied, on its way along with the first stroke, or where it was picked. */
   const sourceAt = (at: Point, n: number): Point => {
-    const [first] = trail.current,
-      tied =
-        hand.sources[n] ??
-        (pressed.current && first ? { dx: hand.picked[n].x - first.x, dy: hand.picked[n].y - first.y } : undefined);
+    const [first] = trail.current;
+    const tied =
+      hand.sources[n] ??
+      (pressed.current && first ? { dx: hand.picked[n].x - first.x, dy: hand.picked[n].y - first.y } : undefined);
     return tied ? { x: at.x + tied.dx, y: at.y + tied.dy } : hand.picked[n];
   };
   return {
@@ -131,8 +131,8 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
           }
           return;
         }
-        const dx = at.x - from.current!.x,
-          dy = at.y - from.current!.y;
+        const dx = at.x - from.current!.x;
+        const dy = at.y - from.current!.y;
         setCorners(
           c.map((p, n) => (held.current === 'all' || held.current === n ? { x: p.x + dx, y: p.y + dy } : p)) as [
             Point,
@@ -147,8 +147,8 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
     up: () => {
       if (!pressed.current) return;
       pressed.current = false;
-      const s = store.getState(),
-        l = latest.current;
+      const s = store.getState();
+      const l = latest.current;
       if ((tool === 'clone' || tool === 'erase') && trail.current.length > 0) {
         const edit = trailEdit(s);
         // The first stroke after picking ties its sources to it.
@@ -172,9 +172,9 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
           s.notify('info', 'Draw around a piece with the button held.');
           return;
         }
-        const xs = l.outline.map((p) => p.x),
-          ys = l.outline.map((p) => p.y),
-          [a, b, c, d] = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+        const xs = l.outline.map((p) => p.x);
+        const ys = l.outline.map((p) => p.y);
+        const [a, b, c, d] = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
         setCorners([
           { x: a, y: b },
           { x: c, y: b },
@@ -219,14 +219,14 @@ export function useFillTools(tool: FillTool | undefined, zoom: number, toScreen:
 
 /** A clone stroke. Sources that follow keep the distance that the first stroke after picking gave them. */
 function cloneOf({ hand }: RoomState, trail: readonly Point[]): Extract<FillEdit, { kind: 'clone' }> {
-  const first = trail[0],
-    sources =
-      hand.follows && hand.sources.length > 0
-        ? hand.sources
-        : hand.picked.map((p) => ({
-            dx: Math.round((p.x - first.x) * 10) / 10,
-            dy: Math.round((p.y - first.y) * 10) / 10,
-          }));
+  const first = trail[0];
+  const sources =
+    hand.follows && hand.sources.length > 0
+      ? hand.sources
+      : hand.picked.map((p) => ({
+          dx: Math.round((p.x - first.x) * 10) / 10,
+          dy: Math.round((p.y - first.y) * 10) / 10,
+        }));
   const { size, hardness, strength, scale, turn, flip, jitter, seamless, beyond } = hand;
   // The seed is the stroke's own from its first point on, so that jitter stands still while it is drawn.
   return {

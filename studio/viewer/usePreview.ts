@@ -155,9 +155,9 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
   const seen = useRef(camera);
   const [state, setState] = useState<PreviewControl['state']>('loading');
   const [attempt, setAttempt] = useState(0);
-  const busy = useRef(false),
-    again = useRef(false),
-    dead = useRef(false);
+  const busy = useRef(false);
+  const again = useRef(false);
+  const dead = useRef(false);
   seen.current = camera;
 
   const redraw = useCallback(() => {
@@ -265,9 +265,9 @@ export function usePreview(canvas: RefObject<HTMLCanvasElement | null>, camera: 
         setAttempt((n) => n + 1);
       }
     });
-    let known = rasterNames(shot.document),
-      ticket = 0,
-      seenDocument = shot.document;
+    let known = rasterNames(shot.document);
+    let ticket = 0;
+    let seenDocument = shot.document;
     const follow = store.subscribe((s) => {
       const force = s.depthTicket !== ticket;
       if (s.document === seenDocument && !force) return;

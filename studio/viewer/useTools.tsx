@@ -88,8 +88,8 @@ export function useTools(
 } {
   const store = useRoomStore();
   const tool = useRoom(toolOf);
-  const cutTool = useRoom(cutToolOf),
-    fillTool = useRoom(fillToolOf);
+  const cutTool = useRoom(cutToolOf);
+  const fillTool = useRoom(fillToolOf);
   const brush = useRoom((s) => s.brush);
   const { camera } = control;
   const [pointer, setPointer] = useState<Point | undefined>();
@@ -101,8 +101,8 @@ export function useTools(
   latest.current = { camera, outline };
 
   const onScreen = (p: Point): Point => ({ x: (p.x - camera.x) * camera.zoom, y: (p.y - camera.y) * camera.zoom });
-  const cutHand = useCutTools(cutTool, camera.zoom, onScreen, preview),
-    fillHand = useFillTools(fillTool, camera.zoom, onScreen);
+  const cutHand = useCutTools(cutTool, camera.zoom, onScreen, preview);
+  const fillHand = useFillTools(fillTool, camera.zoom, onScreen);
   const cut = tool === 'fill' ? fillHand : cutHand;
   const handed = tool === 'cut' || tool === 'fill';
 
@@ -146,8 +146,8 @@ export function useTools(
   };
 
   // Points wait here for the worker, and go there together: one message a frame, however fast the pen reports.
-  const queued = useRef<StrokePoint[]>([]),
-    sending = useRef(false);
+  const queued = useRef<StrokePoint[]>([]);
+  const sending = useRef(false);
   const flush = useCallback(() => {
     const remote = preview.preview.current?.remote;
     if (sending.current || queued.current.length === 0 || !remote) return;

@@ -43,8 +43,8 @@ test('16 bit, grey, transparent and tiny pictures all open', async ({ page }) =>
 
 test('pictures dropped on a project hang there; what is refused says why and what helps', async ({ page }) => {
   await page.goto('/');
-  const good = [...(await picture(320, 200).png().toBuffer())],
-    bad = [...Buffer.from('no picture, whatever the name says')];
+  const good = [...(await picture(320, 200).png().toBuffer())];
+  const bad = [...Buffer.from('no picture, whatever the name says')];
   const data = await page.evaluateHandle(
     ([g, b]) => {
       const transfer = new DataTransfer();

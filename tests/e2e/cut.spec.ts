@@ -144,8 +144,8 @@ test('curves, edge traces and pieces choose; corners are dragged; plates are spl
   page,
 }) => {
   test.setTimeout(180_000);
-  const errors = watch(page),
-    id = await openShot(page);
+  const errors = watch(page);
+  const id = await openShot(page);
   await stage(page, 'Cut');
   const items = page.getByLabel('Ingredients of the choice').getByRole('listitem');
   const press = async (u: number, v: number): Promise<void> => {

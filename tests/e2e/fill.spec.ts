@@ -15,8 +15,8 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   page,
 }) => {
   test.setTimeout(240_000);
-  const errors = watch(page),
-    id = await openShot(page);
+  const errors = watch(page);
+  const id = await openShot(page);
   const state = async (): Promise<Filled> => (await shotOf(page, id)) as Filled;
   const left = (name: string) => page.locator('.ct-left').getByRole('button', { name, exact: true }).click();
   await stage(page, 'Fill');
@@ -73,8 +73,8 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   // With the plate aside the stroke is seen under the pen, before it is let go and stored.
   const covered = await look(page);
   await page.keyboard.down('v');
-  const bare = await newLook(page, covered),
-    [a, b] = [await place(page, 0.2, 0.6), await place(page, 0.28, 0.62)];
+  const bare = await newLook(page, covered);
+  const [a, b] = [await place(page, 0.2, 0.6), await place(page, 0.28, 0.62)];
   await page.mouse.move(a.x, a.y);
   await page.mouse.down();
   await page.mouse.move(b.x, b.y, { steps: 8 });
@@ -105,8 +105,8 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   page,
 }) => {
   test.setTimeout(180_000);
-  const errors = watch(page),
-    id = await openShot(page);
+  const errors = watch(page);
+  const id = await openShot(page);
   const state = async (): Promise<Filled> => (await shotOf(page, id)) as Filled;
   const left = (name: string) => page.locator('.ct-left').getByRole('button', { name, exact: true }).click();
   // A plate, and well before the ground: what this test is about comes after.
@@ -197,14 +197,14 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   expect((await state()).document).toMatchObject({ tearSoftPx: 6 });
 
   await left('What is uncovered');
-  const list = page.getByRole('list', { name: 'What is uncovered' }),
-    figures = (): Promise<string | null> => list.textContent();
+  const list = page.getByRole('list', { name: 'What is uncovered' });
+  const figures = (): Promise<string | null> => list.textContent();
   await expect(list).toContainText(/px open/, { timeout: 20_000 });
   const eyes = await figures();
   await page.getByText(/^All \d+ views$/).click();
   // While many are counted the picture answers, and what was typed for pushing aside outlives the held key.
-  const before = await look(page),
-    aside = page.getByRole('spinbutton', { name: 'Push nearer plates aside' });
+  const before = await look(page);
+  const aside = page.getByRole('spinbutton', { name: 'Push nearer plates aside' });
   await aside.fill('30');
   await aside.press('Enter');
   const pushed = await newLook(page, before);

@@ -38,8 +38,8 @@ export function look(page: Page): Promise<string> {
   return page.evaluate(() => {
     const canvas = document.querySelector('canvas')!;
     const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
-    let a = 1,
-      b = 0;
+    let a = 1;
+    let b = 0;
     for (let i = 0; i < data.length; i += 3) {
       a = (a + data[i]) % 65521;
       b = (b + a) % 65521;

@@ -16,8 +16,8 @@ test('the demo opens from the desk, ready to be looked at in depth, without an e
   await expect(page.getByTestId('revealed')).toContainText('%');
   // Red and cyan part at every depth that is off the screen: the picture holds strongly coloured rims.
   const coloured = await page.evaluate(() => {
-    const c = document.querySelector('canvas')!,
-      { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+    const c = document.querySelector('canvas')!;
+    const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
     let n = 0;
     for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i] - data[i + 1]) > 70) n++;
     return n / (c.width * c.height);
@@ -63,10 +63,10 @@ test('a budget is typed, dragged and nudged; each shows at once, is stored, and 
   context,
 }) => {
   const id = await openShot(page);
-  const start = await look(page),
-    {
-      document: { budget },
-    } = await shotOf(page, id);
+  const start = await look(page);
+  const {
+    document: { budget },
+  } = await shotOf(page, id);
   const near = page.getByLabel('Nearest, parallax in px');
   await near.fill('-22.5');
   const typed = await newLook(page, start);
@@ -173,8 +173,8 @@ test('the pen’s pressure sets the strength', async ({ page }) => {
     );
   };
   const before = await depthHere();
-  const from = await place(page, 0.45, 0.05),
-    to = await place(page, 0.6, 0.05);
+  const from = await place(page, 0.45, 0.05);
+  const to = await place(page, 0.6, 0.05);
   const pen = (type: string, p: { x: number; y: number }) =>
     session.send('Input.dispatchMouseEvent', {
       type: type as 'mousePressed',

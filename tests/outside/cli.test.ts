@@ -4,8 +4,8 @@ import sharp from 'sharp';
 import { corkTwin, ROOT, scratch } from '../support/cli';
 
 const dir = scratch();
-const picture = join(dir, 'picture.png'),
-  depth = join(dir, 'depth.png');
+const picture = join(dir, 'picture.png');
+const depth = join(dir, 'depth.png');
 
 beforeAll(async () => {
   await sharp({ create: { width: 120, height: 80, channels: 3, background: { r: 200, g: 90, b: 30 } } })
@@ -46,8 +46,8 @@ describe('cork-twin views', () => {
     views('--source-eye', 'left', '--out', join(dir, 'plain'));
     views('--source-eye', 'left', '--invert', '--out', join(dir, 'inverted'));
     expect(readFileSync(join(dir, 'plain/left.png'))).toEqual(readFileSync(join(dir, 'inverted/left.png')));
-    const a = JSON.parse(views('--json', '--out', join(dir, 'p')).out) as { parallaxPx: object },
-      b = JSON.parse(views('--json', '--invert', '--out', join(dir, 'p')).out) as { parallaxPx: object };
+    const a = JSON.parse(views('--json', '--out', join(dir, 'p')).out) as { parallaxPx: object };
+    const b = JSON.parse(views('--json', '--invert', '--out', join(dir, 'p')).out) as { parallaxPx: object };
     expect(a.parallaxPx).toEqual(b.parallaxPx);
   });
 
@@ -103,10 +103,10 @@ describe('wrong words end with 2 and the usage', () => {
 
 describe('anything else ends with 1 and one line', () => {
   test('that names the file or the value and what helps', async () => {
-    const broken = join(dir, 'broken.png'),
-      text = join(dir, 'text.png'),
-      empty = join(dir, 'empty.png'),
-      tall = join(dir, 'tall.png');
+    const broken = join(dir, 'broken.png');
+    const text = join(dir, 'text.png');
+    const empty = join(dir, 'empty.png');
+    const tall = join(dir, 'tall.png');
     writeFileSync(broken, readFileSync(join(ROOT, 'demo/orangery/centre.png')).subarray(0, 300_000));
     writeFileSync(text, 'this is no picture at all, whatever its name says');
     writeFileSync(empty, '');

@@ -12,8 +12,8 @@ import { python } from '../support/python';
 // Fills and reveal against the ray-traced demo, which has the true ground behind its tree, its true eyes, and its exact depth; and
 // against OpenCV's inpaint and seamlessClone.
 
-const dir = scratch(),
-  DATA = join(ROOT, 'tests/data/orangery');
+const dir = scratch();
+const DATA = join(ROOT, 'tests/data/orangery');
 const rgba = async (f: string): Promise<Picture8> => {
   const { data, info } = await sharp(f).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, data: new Uint8Array(data) };
@@ -63,11 +63,11 @@ async function revealedBehindTree(
   names: { tree: string; clean: string; cover: string },
   scale: number,
 ): Promise<{ mask: Mask; count: number; cover: Mask }> {
-  const [behind, matte] = [await deep(names.clean), await grey(names.cover)],
-    { width, height } = matte;
-  const depth = extendDepth(await deep(names.tree), matte),
-    picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) },
-    plate = { ...picture, data: new Uint8Array(width * height * 4) };
+  const [behind, matte] = [await deep(names.clean), await grey(names.cover)];
+  const { width, height } = matte;
+  const depth = extendDepth(await deep(names.tree), matte);
+  const picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+  const plate = { ...picture, data: new Uint8Array(width * height * 4) };
   for (let i = 0; i < matte.data.length; i++) if (matte.data[i] >= 128) plate.data.fill(255, i * 4, i * 4 + 4);
   const plates = [{ id: 'tree', matte: 'm', hidden: false, depth: { near: 1, far: 0 } }];
   const { mask, count } = revealMap(
@@ -82,24 +82,24 @@ async function revealedBehindTree(
 test('the reveal map is the set that the exact scene’s depth test uncovers: strictly, where the scene is sampled finely', async () => {
   // Sixteen columns to a source pixel, so that leaves of one or two pixels have an inside; tests/data/orangery/fine_truth.py says how
   // it was traced. Left out is only what a leaf covers in the right eye that the source does not show at all.
-  const at = (name: string): string => join(DATA, `${name}.png`),
-    truth = await grey(at('reveal_right_fine'));
+  const at = (name: string): string => join(DATA, `${name}.png`);
+  const truth = await grey(at('reveal_right_fine'));
   const { mask, cover } = await revealedBehindTree(
     { tree: at('depth16_fine'), clean: at('depth16_clean_fine'), cover: at('fg_hard_fine') },
     16,
   );
-  let both = 0,
-    either = 0,
-    hidden = 0,
-    unknowable = 0;
+  let both = 0;
+  let either = 0;
+  let hidden = 0;
+  let unknowable = 0;
   for (let i = 0; i < truth.data.length; i++) {
     if (cover.data[i]) hidden++;
     if (truth.data[i] === 128) {
       unknowable++;
       continue;
     }
-    const t = truth.data[i] === 255,
-      o = mask.data[i] > 0;
+    const t = truth.data[i] === 255;
+    const o = mask.data[i] > 0;
     if (t && o) both++;
     if (t || o) either++;
   }
@@ -109,8 +109,8 @@ test('the reveal map is the set that the exact scene’s depth test uncovers: st
 }, 120_000);
 
 test('and at the picture’s own size, within a pixel along borders', async () => {
-  const truth = await grey(join(DATA, 'reveal_right.png')),
-    { width, height } = truth;
+  const truth = await grey(join(DATA, 'reveal_right.png'));
+  const { width, height } = truth;
   const found = await revealedBehindTree(
     {
       tree: join(ROOT, 'demo/orangery/depth16.png'),
@@ -123,15 +123,15 @@ test('and at the picture’s own size, within a pixel along borders', async () =
   // be a pixel off. Agreement is asked of everything that is not within one pixel of a border of the true set.
   const near = (m: Uint8Array, i: number, value: boolean): boolean =>
     [-1, 0, 1].some((dy) => [-1, 0, 1].some((dx) => m[i + dy * width + dx] >= 128 === value));
-  let both = 0,
-    either = 0,
-    exact = 0,
-    all = 0;
+  let both = 0;
+  let either = 0;
+  let exact = 0;
+  let all = 0;
   for (let y = 1; y < height - 1; y++) {
     for (let x = 1; x < width - 1; x++) {
-      const i = y * width + x,
-        t = truth.data[i] >= 128,
-        o = found.mask.data[i] >= 128;
+      const i = y * width + x;
+      const t = truth.data[i] >= 128;
+      const o = found.mask.data[i] >= 128;
       if (t || o) {
         all++;
         if (t && o) exact++;
@@ -149,17 +149,17 @@ test('and at the picture’s own size, within a pixel along borders', async () =
 
 test('on a scene whose edges are wide against a pixel the sets agree to 98 of 100, strictly', () => {
   // A disc of 120 px before a slanting ground, seen from the right: truth by comparing where ground and disc land, in doubles.
-  const width = 640,
-    height = 400,
-    inside = (x: number, y: number): boolean => Math.hypot(x - 320, y - 200) < 120,
-    ground = (x: number): number => 0.1 + (0.3 * x) / width;
+  const width = 640;
+  const height = 400;
+  const inside = (x: number, y: number): boolean => Math.hypot(x - 320, y - 200) < 120;
+  const ground = (x: number): number => 0.1 + (0.3 * x) / width;
   const matte: Mask = {
     width,
     height,
     data: Uint8Array.from({ length: width * height }, (_, i) => (inside(i % width, Math.floor(i / width)) ? 255 : 0)),
   };
-  const picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) },
-    plate = { ...picture, data: picture.data.map((_, i) => matte.data[i >> 2]) };
+  const picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+  const plate = { ...picture, data: picture.data.map((_, i) => matte.data[i >> 2]) };
   const map = (f: (x: number) => number): DepthMap => ({
     width,
     height,
@@ -182,13 +182,13 @@ test('on a scene whose edges are wide against a pixel the sets agree to 98 of 10
     [0.5],
     1,
   ).find((r) => r.id === null)!;
-  let both = 0,
-    either = 0;
+  let both = 0;
+  let either = 0;
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const lands = x - 80 * ground(x),
-        truth = inside(x, y) && !inside(lands + 80 * 0.9, y),
-        ours = found.mask.data[y * width + x] > 0;
+      const lands = x - 80 * ground(x);
+      const truth = inside(x, y) && !inside(lands + 80 * 0.9, y);
+      const ours = found.mask.data[y * width + x] > 0;
       if (truth && ours) both++;
       if (truth || ours) either++;
     }
@@ -270,25 +270,25 @@ print(json.dumps([float(np.abs(t.astype(int) - o)[i].mean()), float(np.abs(s.ast
 });
 
 test('a seamless clone is the solution of the paper’s equations: a dense solve agrees', () => {
-  const w = 34,
-    h = 26,
-    make = (k: number): Picture8 => ({
-      width: w,
-      height: h,
-      data: Uint8Array.from({ length: w * h * 4 }, (_, i) =>
-        (i & 3) === 3 ? 255 : Math.round(128 + 60 * Math.sin(i / k) + 30 * Math.cos(i / (k + 31))),
-      ),
-    });
-  const onto = make(53),
-    piece = make(17),
-    mask: Mask = {
-      width: w,
-      height: h,
-      data: Uint8Array.from({ length: w * h }, (_, i) =>
-        Math.hypot((i % w) - 17, Math.floor(i / w) - 13) < 10.5 ? 255 : 0,
-      ),
-    },
-    out = { ...onto, data: onto.data.slice() };
+  const w = 34;
+  const h = 26;
+  const make = (k: number): Picture8 => ({
+    width: w,
+    height: h,
+    data: Uint8Array.from({ length: w * h * 4 }, (_, i) =>
+      (i & 3) === 3 ? 255 : Math.round(128 + 60 * Math.sin(i / k) + 30 * Math.cos(i / (k + 31))),
+    ),
+  });
+  const onto = make(53);
+  const piece = make(17);
+  const mask: Mask = {
+    width: w,
+    height: h,
+    data: Uint8Array.from({ length: w * h }, (_, i) =>
+      Math.hypot((i % w) - 17, Math.floor(i / w) - 13) < 10.5 ? 255 : 0,
+    ),
+  };
+  const out = { ...onto, data: onto.data.slice() };
   seamlessClone(out, piece, mask);
   const dense = JSON.parse(
     python(
@@ -315,11 +315,11 @@ f = d.copy(); f[k] = np.linalg.solve(A, b); print(json.dumps(np.clip(f, 0, 255).
 
 describe('on the command line', () => {
   test('fill leaves what is outside the hole bit for bit, in 8 and in 16 bits, and repeats itself', async () => {
-    const source = await rgba(join(ROOT, 'demo/orangery/centre.png')),
-      w = 300,
-      h = 200,
-      part8 = new Uint8Array(w * h * 3),
-      part16 = new Uint16Array(w * h * 3);
+    const source = await rgba(join(ROOT, 'demo/orangery/centre.png'));
+    const w = 300;
+    const h = 200;
+    const part8 = new Uint8Array(w * h * 3);
+    const part16 = new Uint16Array(w * h * 3);
     for (let i = 0; i < w * h; i++)
       for (let c = 0; c < 3; c++) {
         part8[i * 3 + c] = source.data[((600 + Math.floor(i / w)) * source.width + 900 + (i % w)) * 4 + c];
@@ -336,8 +336,8 @@ describe('on the command line', () => {
       ['eight', part8, 'srgb'],
       ['sixteen', part16, 'rgb16'],
     ] as const) {
-      const picture = join(dir, `${name}.png`),
-        out = join(dir, `${name}-out.png`);
+      const picture = join(dir, `${name}.png`);
+      const out = join(dir, `${name}-out.png`);
       await sharp(data, { raw: { width: w, height: h, channels: 3 } })
         .toColourspace(space)
         .png()
@@ -347,16 +347,16 @@ describe('on the command line', () => {
           corkTwin('fill', '--picture', picture, '--hole', hole, '--method', method, '--seed', '5', '--out', out),
         ).toMatchObject({ status: 0, err: '' });
         const got = await sharp(out)
-            .toColourspace(space)
-            .raw({ depth: space === 'srgb' ? 'uchar' : 'ushort' })
-            .toBuffer(),
-          values = space === 'srgb' ? got : new Uint16Array(got.buffer, got.byteOffset, w * h * 3);
-        let changed = 0,
-          touched = 0;
+          .toColourspace(space)
+          .raw({ depth: space === 'srgb' ? 'uchar' : 'ushort' })
+          .toBuffer();
+        const values = space === 'srgb' ? got : new Uint16Array(got.buffer, got.byteOffset, w * h * 3);
+        let changed = 0;
+        let touched = 0;
         for (let i = 0; i < w * h * 3; i++) {
-          const p = Math.floor(i / 3),
-            x = p % w,
-            y = Math.floor(p / w);
+          const p = Math.floor(i / 3);
+          const x = p % w;
+          const y = Math.floor(p / w);
           if (values[i] !== data[i]) {
             if (x > 120 && x < 170 && y > 70 && y < 120) changed++;
             else touched++;
@@ -399,10 +399,10 @@ describe('on the command line', () => {
   }, 120_000);
 
   test('reveal writes a mask for each plate, and counts that are the masks’ own', async () => {
-    const plates = join(dir, 'plates'),
-      out = join(dir, 'reveal'),
-      w = 120,
-      h = 60;
+    const plates = join(dir, 'plates');
+    const out = join(dir, 'reveal');
+    const w = 120;
+    const h = 60;
     mkdirSync(plates);
     const flat = async (name: string, v: number): Promise<void> => {
       await sharp(new Uint16Array(w * h).fill(v), { raw: { width: w, height: h, channels: 1 } })
@@ -416,9 +416,9 @@ describe('on the command line', () => {
       .png()
       .toFile(join(plates, 'back.png'));
     const box = await sharp({ create: { width: 40, height: 20, channels: 4, background: '#f40' } })
-        .png()
-        .toBuffer(),
-      clear = { create: { width: w, height: h, channels: 4 as const, background: '#0000' } };
+      .png()
+      .toBuffer();
+    const clear = { create: { width: w, height: h, channels: 4 as const, background: '#0000' } };
     await sharp(clear)
       .composite([{ input: box, left: 40, top: 20 }])
       .png()

@@ -13,9 +13,9 @@ import { renderView } from '@/core/shot/renderView';
 // Run by fill.test.ts in a process of its own, where the core is as quick as in the product (Jest's sandbox slows loops tenfold):
 // lifts the ray-traced tree and bench, fills what the eyes uncover, renders both eyes, and clones a piece. Arguments: project, folder.
 
-const [root, dir] = process.argv.slice(2),
-  data = join(root, 'tests/data/orangery'),
-  demo = join(root, 'demo/orangery');
+const [root, dir] = process.argv.slice(2);
+const data = join(root, 'tests/data/orangery');
+const demo = join(root, 'demo/orangery');
 const rgba = async (f: string): Promise<Picture8> => {
   const { data: d, info } = await sharp(f).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, data: new Uint8Array(d) };
@@ -51,10 +51,10 @@ const writeMask = (name: string, { width, height, data: d }: Mask) =>
     .toFile(join(dir, name));
 
 async function lift(): Promise<void> {
-  const source = await rgba(join(demo, 'centre.png')),
-    depth = await deep(join(demo, 'depth16.png')),
-    tree = await grey(join(data, 'matte_fg.png')),
-    bench = await grey(join(data, 'matte_mid.png'));
+  const source = await rgba(join(demo, 'centre.png'));
+  const depth = await deep(join(demo, 'depth16.png'));
+  const tree = await grey(join(data, 'matte_fg.png'));
+  const bench = await grey(join(data, 'matte_mid.png'));
   const cut = { tree: cutDepth(depth, { near: 1, far: 0 }, tree), bench: cutDepth(depth, { near: 1, far: 0 }, bench) };
   const pixels = [
     { id: 'bench', matte: bench, depth: cut.bench.depth },
@@ -77,10 +77,10 @@ async function lift(): Promise<void> {
     ],
   };
   // Exact mattes need their holes pushed out by no more than a pixel.
-  const laid = layOutPlates(source, depth, pixels, { push: 1 }),
-    ground = plateGround(laid, null)!;
-  const reveal = revealMap(document, laid, [-0.5, 0.5], 1, 1).find((r) => r.id === null)!.mask,
-    fill = fillHole(ground.picture, reveal, 'texture', { sampleFrom: ground.own, seed: 1 });
+  const laid = layOutPlates(source, depth, pixels, { push: 1 });
+  const ground = plateGround(laid, null)!;
+  const reveal = revealMap(document, laid, [-0.5, 0.5], 1, 1).find((r) => r.id === null)!.mask;
+  const fill = fillHole(ground.picture, reveal, 'texture', { sampleFrom: ground.own, seed: 1 });
   const patch: Picture8 = { ...source, data: new Uint8Array(source.data.length) };
   for (let i = 0; i < reveal.data.length; i++)
     if (reveal.data[i]) {
@@ -88,17 +88,17 @@ async function lift(): Promise<void> {
       patch.data[i * 4 + 3] = 255;
     }
   // What the product does by itself, for the table of fills: holes pushed out by the picture's size.
-  const usual = layOutPlates(source, depth, pixels),
-    usualGround = plateGround(usual, null)!,
-    usualReveal = revealMap(document, usual, [-0.5, 0.5], 1, 3).find((r) => r.id === null)!.mask;
+  const usual = layOutPlates(source, depth, pixels);
+  const usualGround = plateGround(usual, null)!;
+  const usualReveal = revealMap(document, usual, [-0.5, 0.5], 1, 3).find((r) => r.id === null)!.mask;
   await writeMask('hole.png', usualReveal);
   await writeMask('lifted.png', usualGround.hidden);
   await write(
     'filled.png',
     fillHole(usualGround.picture, usualReveal, 'texture', { sampleFrom: usualGround.own, seed: 1 }),
   );
-  const alone = layOutPlates(source, depth, []),
-    whole = layOutPlates(source, depth, pixels, { fill: patch, push: 1 });
+  const alone = layOutPlates(source, depth, []);
+  const whole = layOutPlates(source, depth, pixels, { fill: patch, push: 1 });
   for (const [name, eye] of [
     ['left', -0.5],
     ['right', 0.5],
@@ -106,32 +106,32 @@ async function lift(): Promise<void> {
     await write(`depth-${name}.png`, renderView({ ...document, plates: [] }, alone, eye, 1).picture);
     await write(`plates-${name}.png`, renderView(document, whole, eye, 1).picture);
   }
-  const w = 400,
-    h = 300,
-    crop = (from: Picture8, x: number, y: number): Picture8 => {
-      const d = new Uint8Array(w * h * 4);
-      for (let r = 0; r < h; r++)
-        d.set(from.data.subarray(((y + r) * from.width + x) * 4, ((y + r) * from.width + x + w) * 4), r * w * 4);
-      return { width: w, height: h, data: d };
-    };
+  const w = 400;
+  const h = 300;
+  const crop = (from: Picture8, x: number, y: number): Picture8 => {
+    const d = new Uint8Array(w * h * 4);
+    for (let r = 0; r < h; r++)
+      d.set(from.data.subarray(((y + r) * from.width + x) * 4, ((y + r) * from.width + x + w) * 4), r * w * 4);
+    return { width: w, height: h, data: d };
+  };
   const soft = await sharp(Buffer.from(source.data), {
-      raw: { width: source.width, height: source.height, channels: 4 },
-    })
-      .blur(6)
-      .raw()
-      .toBuffer(),
-    even: Picture8 = { ...source, data: new Uint8Array(soft) };
-  const onto = crop(even, 800, 650),
-    piece = crop(even, 200, 690),
-    mask: Mask = {
-      width: w,
-      height: h,
-      data: Uint8Array.from({ length: w * h }, (_, i) => {
-        const x = i % w,
-          y = Math.floor(i / w);
-        return x >= 100 && x < 300 && y >= 70 && y < 230 ? 255 : 0;
-      }),
-    };
+    raw: { width: source.width, height: source.height, channels: 4 },
+  })
+    .blur(6)
+    .raw()
+    .toBuffer();
+  const even: Picture8 = { ...source, data: new Uint8Array(soft) };
+  const onto = crop(even, 800, 650);
+  const piece = crop(even, 200, 690);
+  const mask: Mask = {
+    width: w,
+    height: h,
+    data: Uint8Array.from({ length: w * h }, (_, i) => {
+      const x = i % w;
+      const y = Math.floor(i / w);
+      return x >= 100 && x < 300 && y >= 70 && y < 230 ? 255 : 0;
+    }),
+  };
   await write('onto.png', onto);
   await write('piece.png', piece);
   await writeMask('mask.png', mask);

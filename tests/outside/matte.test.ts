@@ -19,10 +19,10 @@ const run = (...words: string[]): void => {
 };
 
 describe('the ray-traced orange tree, at half size', () => {
-  const picture = join(dir, 'half.png'),
-    truth = join(dir, 'truth.png'),
-    strokes = join(dir, 'strokes.png'),
-    trimap = join(dir, 'trimap.png');
+  const picture = join(dir, 'half.png');
+  const truth = join(dir, 'truth.png');
+  const strokes = join(dir, 'strokes.png');
+  const trimap = join(dir, 'trimap.png');
   beforeAll(async () => {
     await sharp(join(ROOT, 'demo/orangery/centre.png')).resize(800, 500, { kernel: 'cubic' }).toFile(picture);
     const { data } = await sharp(join(ROOT, 'tests/data/orangery/matte_fg.png'))
@@ -96,8 +96,8 @@ print(json.dumps({'ours': sad(o / 255.), 'guided': min(sad(guided(r)) for r in (
   });
 
   test('over a new ground the solved and cleaned tree comes nearer to the ray-traced truth than with its old colours, or cut by a guided filter', () => {
-    const out = join(dir, 'over.png'),
-      clean = join(dir, 'over-clean.png');
+    const out = join(dir, 'over.png');
+    const clean = join(dir, 'over-clean.png');
     run('matte', '--picture', picture, '--trimap', trimap, '--out', out, '--clean-colour', clean);
     const score = JSON.parse(
       python(
@@ -129,8 +129,8 @@ print(json.dumps({'cleaned': db(c, o), 'old': db(a, o), 'guided': db(a, q)}))`,
 });
 
 test('the plant of opencv-doc: nearer to the matte that ships beside it than grey is, by far, and its colours are cleaned', () => {
-  const out = join(dir, 'plant.png'),
-    clean = join(dir, 'clean.png');
+  const out = join(dir, 'plant.png');
+  const clean = join(dir, 'clean.png');
   run(
     'matte',
     '--picture',
@@ -164,8 +164,8 @@ print(json.dumps({'ours': float(np.abs(r - o)[u].mean()), 'grey': float(np.abs(r
 });
 
 test('the matting equations are those of the paper: a dense solve of a small picture agrees', async () => {
-  const width = 14,
-    height = 11;
+  const width = 14;
+  const height = 11;
   const picture = {
     width,
     height,
@@ -201,8 +201,8 @@ print(json.dumps(np.clip(a, 0, 1).tolist()))`,
 });
 
 test('distance, feather and offset are what OpenCV makes of the same matte', async () => {
-  const width = 211,
-    height = 157;
+  const width = 211;
+  const height = 157;
   const data = Uint8Array.from({ length: width * height }, (_, i) =>
     Math.hypot((i % width) - 90, Math.floor(i / width) - 70) < 55 + 12 * Math.sin(i / 9) ? 255 : 0,
   );

@@ -14,8 +14,8 @@ const FILTER: Record<string, string> = {
   'side-by-side': 'sbsl',
   'over-under': 'abl',
 };
-const left = join(ROOT, 'tests/data/orangery/left.png'),
-  right = join(ROOT, 'tests/data/orangery/right.png');
+const left = join(ROOT, 'tests/data/orangery/left.png');
+const right = join(ROOT, 'tests/data/orangery/right.png');
 
 test.each([...ANAGLYPHS, 'side-by-side', 'over-under'])('%s is what FFmpeg makes of it', async (as) => {
   const out = join(scratch(), 'packed.png');

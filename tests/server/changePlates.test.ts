@@ -14,10 +14,10 @@ import { importPlates } from '@/server/shots/platesFiles';
 import { changeDocument, moveInHistory, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice as box, headOf, laidOut, pixel, scene } from '../support/scene';
 
-const width = 300,
-  height = 200,
-  stage = scene('Plates'),
-  { dir } = stage;
+const width = 300;
+const height = 200;
+const stage = scene('Plates');
+const { dir } = stage;
 
 /** A picture of two colours, left and right, with a depth that rises to the right. */
 const begin = (): Promise<string> =>
@@ -35,8 +35,8 @@ const area = async (revision: string | null): Promise<number> =>
   (await storedMatte(revision!)).data.reduce((a, v) => a + v, 0) / 255;
 /** Depth on the ruler of a plate at a place. */
 const depthAt = async (s: ShotState, name: string, x: number, y: number): Promise<number> => {
-  const p = named(s, name),
-    { depth } = (await storedPlate(s.document, p))!;
+  const p = named(s, name);
+  const { depth } = (await storedPlate(s.document, p))!;
   return p.depth.far + ((p.depth.near - p.depth.far) * depth.data[y * width + x]) / 65535;
 };
 
@@ -55,10 +55,10 @@ describe('plates among each other', () => {
 
   test('duplicated it names the same pixels again; split and merged it covers what it did, at the depth it had', async () => {
     const id = await begin();
-    const whole = await cut(id, 'Wall', box(40, 40, 240, 160)),
-      wall = named(whole, 'Wall');
-    const twice = await actOnPlates(id, whole.head, { action: 'duplicate', plate: wall.id }),
-      copy = named(twice, 'Wall copy');
+    const whole = await cut(id, 'Wall', box(40, 40, 240, 160));
+    const wall = named(whole, 'Wall');
+    const twice = await actOnPlates(id, whole.head, { action: 'duplicate', plate: wall.id });
+    const copy = named(twice, 'Wall copy');
     expect(copy).toMatchObject({ matte: wall.matte, depth: wall.depth });
     expect(copy.id).not.toBe(wall.id);
     const split = await actOnPlates(id, twice.head, {
@@ -67,9 +67,9 @@ describe('plates among each other', () => {
       name: 'Right half',
       choice: { ...box(150, 0, 300, 200), edge: { ...PLAIN_EDGE, featherPx: 3 } },
     });
-    const rest = await storedMatte(named(split, 'Wall').matte!),
-      off = await storedMatte(named(split, 'Right half').matte!),
-      before = await storedMatte(wall.matte!);
+    const rest = await storedMatte(named(split, 'Wall').matte!);
+    const off = await storedMatte(named(split, 'Right half').matte!);
+    const before = await storedMatte(wall.matte!);
     expect(rest.data.map((v, i) => v + off.data[i])).toEqual(before.data);
     expect(off.data[100 * width + 200]).toBe(255);
     expect(await depthAt(split, 'Right half', 200, 100)).toBeCloseTo(200 / 299, 3);
@@ -86,10 +86,10 @@ describe('plates among each other', () => {
 
   test('what cannot be split, merged or matched says why, and nothing changes', async () => {
     const id = await begin();
-    const wall = await cut(id, 'Wall', box(40, 40, 120, 120)),
-      plate = named(wall, 'Wall').id;
-    const planned = await actOnPlates(id, wall.head, { action: 'plan', name: 'Later' }),
-      later = named(planned, 'Later').id;
+    const wall = await cut(id, 'Wall', box(40, 40, 120, 120));
+    const plate = named(wall, 'Wall').id;
+    const planned = await actOnPlates(id, wall.head, { action: 'plan', name: 'Later' });
+    const later = named(planned, 'Later').id;
     const act = (action: Parameters<typeof actOnPlates>[2]) => actOnPlates(id, planned.head, action);
     await expect(act({ action: 'split', plate, name: 'x', choice: box(200, 10, 250, 60) })).rejects.toMatchObject({
       code: 'nothing-taken',
@@ -108,10 +108,10 @@ describe('plates among each other', () => {
   });
 
   test('merged, what was painted on both goes on', async () => {
-    const id = await begin(),
-      first = await cut(id, 'Wall', box(40, 40, 120, 160)),
-      second = await cut(id, 'Side', box(160, 40, 240, 160)),
-      [wall, side] = [named(first, 'Wall').id, named(second, 'Side').id];
+    const id = await begin();
+    const first = await cut(id, 'Wall', box(40, 40, 120, 160));
+    const second = await cut(id, 'Side', box(160, 40, 240, 160));
+    const [wall, side] = [named(first, 'Wall').id, named(second, 'Side').id];
     const dot = (x: number) => ({
       kind: 'clone' as const,
       size: 12,
@@ -127,18 +127,18 @@ describe('plates among each other', () => {
       seamless: false,
       beyond: true,
     });
-    const one = await actOnFill(id, second.head, { action: 'edit', plate: side, edit: dot(200) }),
-      only = await actOnPlates(id, one.head, { action: 'merge', plate: wall, other: side });
+    const one = await actOnFill(id, second.head, { action: 'edit', plate: side, edit: dot(200) });
+    const only = await actOnPlates(id, one.head, { action: 'merge', plate: wall, other: side });
     expect(named(only, 'Wall').overpaint).toBe(one.document.plates.find((p) => p.id === side)!.overpaint);
-    const back = await moveInHistory(id, only.head, 'undo'),
-      two = await actOnFill(id, back.head, { action: 'edit', plate: wall, edit: dot(80) }),
-      merged = await actOnPlates(id, two.head, { action: 'merge', plate: wall, other: side });
+    const back = await moveInHistory(id, only.head, 'undo');
+    const two = await actOnFill(id, back.head, { action: 'edit', plate: wall, edit: dot(80) });
+    const merged = await actOnPlates(id, two.head, { action: 'merge', plate: wall, other: side });
     const painted = await readStoredPicture(await database(), named(merged, 'Wall').overpaint!, 8);
     expect([80, 200, 140].map((x) => pixel(painted, x, 100, 4)[3])).toEqual([255, 255, 0]);
     const {
-        plates: [laid],
-      } = await laidOut(merged),
-      was = (await laidOut(two)).plates;
+      plates: [laid],
+    } = await laidOut(merged);
+    const was = (await laidOut(two)).plates;
     for (const [x, of] of [
       [80, wall],
       [200, side],
@@ -150,14 +150,16 @@ describe('plates among each other', () => {
 
   test('a group is kept with the plates', async () => {
     const id = await begin();
-    const s = await cut(id, 'Wall', box(40, 40, 120, 120)),
-      grouped = await changeDocument(id, s.head, 'Group', { plates: [{ id: named(s, 'Wall').id, group: 'House' }] });
+    const s = await cut(id, 'Wall', box(40, 40, 120, 120));
+    const grouped = await changeDocument(id, s.head, 'Group', {
+      plates: [{ id: named(s, 'Wall').id, group: 'House' }],
+    });
     expect(named(grouped, 'Wall').group).toBe('House');
   });
 
   test('a long cut tells how far it is and can be stopped, changing nothing', async () => {
-    const id = await begin(),
-      { head } = await shotState(id);
+    const id = await begin();
+    const { head } = await shotState(id);
     const noisy: Choice = { ...box(20, 20, 280, 180), edge: { ...PLAIN_EDGE, solvePx: 300 } };
     const running = actOnPlates(id, head, { action: 'cut', plate: null, name: 'Slow', choice: noisy, spare: true });
     const refused = expect(running).rejects.toMatchObject({
@@ -179,8 +181,8 @@ describe('plates brought in', () => {
 
   test('a picture becomes a plate in the middle; moved, its matte and its depth travel along; the source’s own view shows it', async () => {
     const id = await begin();
-    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'),
-      leaf = came.document.plates[0];
+    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture');
+    const leaf = came.document.plates[0];
     expect(leaf).toMatchObject({
       name: 'leaf',
       choice: null,
@@ -219,8 +221,8 @@ describe('plates brought in', () => {
 
   test('its colours are matched to what lies around it, by as much as is asked', async () => {
     const id = await begin();
-    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture'),
-      { piece, id: plate } = came.document.plates[0];
+    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture');
+    const { piece, id: plate } = came.document.plates[0];
     await changeDocument(id, came.head, 'Place', {
       plates: [{ id: plate, placement: { ...piece!.placement, x: 60, y: 100 } }],
     });
@@ -235,8 +237,8 @@ describe('plates brought in', () => {
   });
 
   test('a plate of another shot comes with its colours and its depth', async () => {
-    const from = await begin(),
-      to = await begin();
+    const from = await begin();
+    const to = await begin();
     const there = await cut(from, 'Pane', box(160, 50, 220, 110));
     const listed = await platesElsewhere(to);
     expect(listed.find((s) => s.id === from)).toMatchObject({ plates: [{ name: 'Pane' }] });

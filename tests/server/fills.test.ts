@@ -10,9 +10,9 @@ import { importPlates } from '@/server/shots/platesFiles';
 import { changeDocument, editDepth, moveInHistory, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice as box, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
 
-const width = 320,
-  height = 200,
-  stage = scene('Fills');
+const width = 320;
+const height = 200;
+const stage = scene('Fills');
 
 /** A striped wall with a red box of 80 x 60 px before it, cut as a plate; the budget uncovers 10 px at each side. */
 async function begin(): Promise<ShotState> {
@@ -56,8 +56,8 @@ const background = async (s: ShotState): Promise<{ at(x: number, y: number): num
 
 describe('filling behind plates', () => {
   test('what is uncovered is filled with the wall’s stripes where they stood, and only there; thrown away and undone', async () => {
-    const s = await begin(),
-      done = await actOnFill(s.id, s.head, fill());
+    const s = await begin();
+    const done = await actOnFill(s.id, s.head, fill());
     expect(done.undo).toBe('Fill the back plate');
     const n = await filledPixels(done.document.fill);
     // Two strips of some 10 px beside the box's edges with their margins, not the whole hole.
@@ -74,8 +74,8 @@ describe('filling behind plates', () => {
   });
 
   test('several proposals differ; one of them is taken', async () => {
-    const s = await begin(),
-      done = await actOnFill(s.id, s.head, fill({ seeds: [1, 2], area: { kind: 'hidden' } }));
+    const s = await begin();
+    const done = await actOnFill(s.id, s.head, fill({ seeds: [1, 2], area: { kind: 'hidden' } }));
     expect(done.proposals).toHaveLength(2);
     expect(done.document.fill).toBe(done.proposals![0]);
     const taken = await actOnFill(s.id, done.head, { action: 'take', plate: null, revision: done.proposals![1] });
@@ -86,36 +86,36 @@ describe('filling behind plates', () => {
   });
 
   test('smoothly, from one side, and only where a choice says', async () => {
-    const s = await begin(),
-      smooth = await actOnFill(
-        s.id,
-        s.head,
-        fill({ method: 'smooth', area: { kind: 'choice', choice: box(150, 60, 180, 140) } }),
-      );
-    const { data } = await readStoredPicture(await database(), smooth.document.fill!, 8),
-      alpha = (x: number, y: number): number => data[(y * width + x) * 4 + 3];
+    const s = await begin();
+    const smooth = await actOnFill(
+      s.id,
+      s.head,
+      fill({ method: 'smooth', area: { kind: 'choice', choice: box(150, 60, 180, 140) } }),
+    );
+    const { data } = await readStoredPicture(await database(), smooth.document.fill!, 8);
+    const alpha = (x: number, y: number): number => data[(y * width + x) * 4 + 3];
     expect([alpha(160, 100), alpha(130, 100), alpha(160, 40)]).toEqual([255, 0, 0]);
     const sided = await actOnFill(s.id, smooth.head, fill({ sample: { kind: 'left' } }));
     expect(await filledPixels(sided.document.fill)).toBeGreaterThan(1000);
   });
 
   test('by hand: a clone lands behind the box alone; erasing takes it back; what lands nowhere says so', async () => {
-    const s = await begin(),
-      clone = {
-        kind: 'clone' as const,
-        size: 30,
-        hardness: 1,
-        strength: 1,
-        points: [{ x: 160, y: 100 }],
-        sources: [{ dx: -96, dy: 0 }],
-        scale: 1,
-        turn: 0,
-        flip: false,
-        jitter: 0,
-        seed: 1,
-        seamless: false,
-        beyond: false,
-      };
+    const s = await begin();
+    const clone = {
+      kind: 'clone' as const,
+      size: 30,
+      hardness: 1,
+      strength: 1,
+      points: [{ x: 160, y: 100 }],
+      sources: [{ dx: -96, dy: 0 }],
+      scale: 1,
+      turn: 0,
+      flip: false,
+      jitter: 0,
+      seed: 1,
+      seamless: false,
+      beyond: false,
+    };
     const done = await actOnFill(s.id, s.head, { action: 'edit', plate: null, edit: clone });
     expect((await background(done)).at(160, 100)).toEqual(stripe(160 - 96));
     const erased = await actOnFill(s.id, done.head, {
@@ -144,46 +144,46 @@ describe('filling behind plates', () => {
   });
 
   test('a stroke stores the tiles that it touches; a stroke after an undo starts from what is seen', async () => {
-    const s = await begin(),
-      stroke = (x: number): FillAction => ({
-        action: 'edit',
-        plate: null,
-        edit: {
-          kind: 'clone',
-          size: 12,
-          hardness: 1,
-          strength: 1,
-          points: [{ x, y: 100 }],
-          sources: [{ dx: -80, dy: 0 }],
-          scale: 1,
-          turn: 0,
-          flip: false,
-          jitter: 0,
-          seed: 1,
-          seamless: false,
-          beyond: false,
-        },
-      });
-    const one = await actOnFill(s.id, s.head, stroke(130)),
-      two = await actOnFill(s.id, one.head, stroke(190));
-    const em = await database(),
-      [a, b] = [await loadRevision(em, one.document.fill!), await loadRevision(em, two.document.fill!)],
-      tiles = Math.ceil((width * 4) / TILE);
+    const s = await begin();
+    const stroke = (x: number): FillAction => ({
+      action: 'edit',
+      plate: null,
+      edit: {
+        kind: 'clone',
+        size: 12,
+        hardness: 1,
+        strength: 1,
+        points: [{ x, y: 100 }],
+        sources: [{ dx: -80, dy: 0 }],
+        scale: 1,
+        turn: 0,
+        flip: false,
+        jitter: 0,
+        seed: 1,
+        seamless: false,
+        beyond: false,
+      },
+    });
+    const one = await actOnFill(s.id, s.head, stroke(130));
+    const two = await actOnFill(s.id, one.head, stroke(190));
+    const em = await database();
+    const [a, b] = [await loadRevision(em, one.document.fill!), await loadRevision(em, two.document.fill!)];
+    const tiles = Math.ceil((width * 4) / TILE);
     const changed = Array.from({ length: tiles }, (_, n) => n).filter(
       (n) => !a.hashes.subarray(n * 32, n * 32 + 32).equals(b.hashes.subarray(n * 32, n * 32 + 32)),
     );
     // RGBA side by side: the second stroke's columns 184 to 196 are 736 to 784 of 1280.
     expect([tiles, changed]).toEqual([5, [2, 3]]);
-    const back = await moveInHistory(s.id, two.head, 'undo'),
-      three = await actOnFill(s.id, back.head, stroke(160)),
-      { data } = await readStoredPicture(em, three.document.fill!, 8);
+    const back = await moveInHistory(s.id, two.head, 'undo');
+    const three = await actOnFill(s.id, back.head, stroke(160));
+    const { data } = await readStoredPicture(em, three.document.fill!, 8);
     expect([130, 160, 190].map((x) => data[(100 * width + x) * 4 + 3])).toEqual([255, 255, 0]);
   });
 
   test('once what hid it is gone a fill does not show, and is there again when that comes back', async () => {
-    const s = await begin(),
-      done = await actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'hidden' } })),
-      bare = await actOnPlates(s.id, done.head, { action: 'remove', plate: done.document.plates[0].id });
+    const s = await begin();
+    const done = await actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'hidden' } }));
+    const bare = await actOnPlates(s.id, done.head, { action: 'remove', plate: done.document.plates[0].id });
     expect(bare.document.fill).toBe(done.document.fill);
     expect((await background(bare)).at(160, 100)).toEqual([210, 30, 30]);
     const back = await moveInHistory(s.id, bare.head, 'undo');
@@ -191,9 +191,15 @@ describe('filling behind plates', () => {
   });
 
   test('a brought-in plate is whole: it is neither filled nor painted on', async () => {
-    const s = await begin(),
-      came = await importPlates(s.id, s.head, await stage.file('leaf.png', 40, 20, '#14dc3c'), 'leaf.png', 'picture'),
-      leaf = came.document.plates.find((p) => p.name === 'leaf')!;
+    const s = await begin();
+    const came = await importPlates(
+      s.id,
+      s.head,
+      await stage.file('leaf.png', 40, 20, '#14dc3c'),
+      'leaf.png',
+      'picture',
+    );
+    const leaf = came.document.plates.find((p) => p.name === 'leaf')!;
     await expect(actOnFill(s.id, came.head, fill({ plate: leaf.id }))).rejects.toMatchObject({
       code: 'brought-in',
       message: expect.stringContaining('leaf was brought in'),
@@ -211,13 +217,13 @@ describe('filling behind plates', () => {
   test('a plate goes on behind a nearer one, and is filled there', async () => {
     const s = await begin();
     const wall = await actOnPlates(s.id, s.head, {
-        action: 'cut',
-        plate: null,
-        name: 'Panel',
-        choice: box(60, 40, 260, 160),
-        spare: true,
-      }),
-      panel = wall.document.plates.find((p) => p.name === 'Panel')!;
+      action: 'cut',
+      plate: null,
+      name: 'Panel',
+      choice: box(60, 40, 260, 160),
+      spare: true,
+    });
+    const panel = wall.document.plates.find((p) => p.name === 'Panel')!;
     const nearer = await changeDocument(s.id, wall.head, 'Apart', { plates: [{ id: panel.id, near: 0.3, far: 0.2 }] });
     const done = await actOnFill(s.id, nearer.head, fill({ plate: panel.id }));
     expect(await filledPixels(done.document.plates.find((p) => p.id === panel.id)!.fill)).toBeGreaterThan(500);
@@ -231,8 +237,8 @@ describe('filling behind plates', () => {
   });
 
   test('nothing uncovered, nothing hidden, a moved-on shot: each says what it is', async () => {
-    const s = await begin(),
-      flat = await changeDocument(s.id, s.head, 'Flat', { budget: { nearPx: 0, farPx: 0 }, holePx: 0 });
+    const s = await begin();
+    const flat = await changeDocument(s.id, s.head, 'Flat', { budget: { nearPx: 0, farPx: 0 }, holePx: 0 });
     await expect(actOnFill(s.id, flat.head, fill())).rejects.toMatchObject({ code: 'nothing-revealed' });
     await expect(actOnFill(s.id, flat.head - 1, fill())).rejects.toMatchObject({ status: 409, code: 'moved-on' });
     const bare = await actOnPlates(s.id, flat.head, { action: 'remove', plate: flat.document.plates[0].id });
@@ -240,8 +246,8 @@ describe('filling behind plates', () => {
   });
 
   test('a fill can be stopped and changes nothing', async () => {
-    const s = await begin(),
-      running = actOnFill(s.id, s.head, fill({ seeds: [1, 2, 3, 4], area: { kind: 'hidden' } }));
+    const s = await begin();
+    const running = actOnFill(s.id, s.head, fill({ seeds: [1, 2, 3, 4], area: { kind: 'hidden' } }));
     const refused = expect(running).rejects.toMatchObject({
       code: 'stopped',
       message: 'Filling the back plate was stopped, so nothing was changed.',
@@ -253,10 +259,14 @@ describe('filling behind plates', () => {
   });
 
   test('what many views uncover is found in steps: the server answers meanwhile, tells how far it is, and can be stopped', async () => {
-    const s = await begin(),
-      running = actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'reveal', views: 200, marginPx: 0 } }));
-    const refused = expect(running).rejects.toMatchObject({ code: 'stopped' }),
-      shares = new Set<number>();
+    const s = await begin();
+    const running = actOnFill(
+      s.id,
+      s.head,
+      fill({ method: 'smooth', area: { kind: 'reveal', views: 200, marginPx: 0 } }),
+    );
+    const refused = expect(running).rejects.toMatchObject({ code: 'stopped' });
+    const shares = new Set<number>();
     // Laying out in a thread comes first and takes as long as the machine likes; what follows tells its share.
     for (const until = Date.now() + 30_000; Date.now() < until && (workOf(s.id)?.share ?? 0) < 0.05;) {
       shares.add(workOf(s.id)?.share ?? 0);
@@ -287,8 +297,8 @@ describe('filling behind plates', () => {
 
 describe('the depth behind the plates', () => {
   test('goes on from around by itself; opened it is painted, and views see it there; thrown away it goes on again', async () => {
-    const s = await begin(),
-      behindAt = async (t: ShotState): Promise<number> => (await laidOut(t)).depth.data[100 * width + 160];
+    const s = await begin();
+    const behindAt = async (t: ShotState): Promise<number> => (await laidOut(t)).depth.data[100 * width + 160];
     expect(await behindAt(s)).toBe(3000);
     const stroke = {
       kind: 'polygon' as const,
@@ -320,8 +330,8 @@ describe('the depth behind the plates', () => {
 
 test('what was painted on a plate’s own pixels, in documents of before, stays where it was', async () => {
   const { Migration20261125210000 } = await import('@/server/db/migrations/Migration20261125210000');
-  const s = await begin(),
-    em = await database();
+  const s = await begin();
+  const em = await database();
   await em.execute("update shot set document = (document - 'overpaint') #- '{plates,0,overpaint}' where id = ?", [
     s.id,
   ]);
@@ -334,8 +344,8 @@ test('documents of before get fills, tears, a frame and a depth behind', async (
     await import('@/server/db/migrations/Migration20261125180000'),
     await import('@/server/db/migrations/Migration20261125200000'),
   ];
-  const s = await begin(),
-    em = await database();
+  const s = await begin();
+  const em = await database();
   await em.execute(
     "update shot set document = (document - 'fill' - 'holePx' - 'frame' - 'tearSoftPx') #- '{depth,behind}' #- '{plates,0,fill}' #- '{plates,0,tearPx}' #- '{plates,0,tearSoftPx}' where id = ?",
     [s.id],
@@ -346,8 +356,8 @@ test('documents of before get fills, tears, a frame and a depth behind', async (
 
 describe('the border', () => {
   test('is measured, extended by just enough, and then no view runs out within the frame; undo takes it back', async () => {
-    const s = await begin(),
-      deep = await changeDocument(s.id, s.head, 'Deep', { budget: { nearPx: -10, farPx: 24 } });
+    const s = await begin();
+    const deep = await changeDocument(s.id, s.head, 'Deep', { budget: { nearPx: -10, farPx: 24 } });
     const dry = await coverage(s.id, 2);
     // The wall lies at 3000 of 65535: 22.4 px behind the screen; each eye sees half of it.
     expect([dry.left, dry.right]).toEqual([11, 11]);
@@ -364,12 +374,12 @@ describe('the border', () => {
       frame: { left: 11, top: 0, width, height, mediaId: s.document.source.mediaId },
     });
     expect(await coverage(s.id, 2)).toMatchObject({ left: 0, right: 0 });
-    const [plate] = wide.document.plates,
-      matte = await storedMatte(plate.matte!);
+    const [plate] = wide.document.plates;
+    const matte = await storedMatte(plate.matte!);
     expect([matte.data[100 * (width + 22) + 130], matte.data[100 * (width + 22) + 131]]).toEqual([0, 255]);
     expect(plate.choice!.ingredients[0]).toMatchObject({ points: [{ x: 131, y: 70 }, {}, {}, {}] });
-    const picture = await sourcePicture(wide),
-      was = await sourcePicture(s);
+    const picture = await sourcePicture(wide);
+    const was = await sourcePicture(s);
     for (const [x, y] of [
       [0, 0],
       [160, 100],
@@ -380,9 +390,9 @@ describe('the border', () => {
     expect(back.document).toMatchObject({ source: { width }, frame: null });
   });
   test('by texture it is made beside the server’s other work: one at a time, stopped it changes nothing', async () => {
-    const s = await begin(),
-      border = { left: 120, right: 120, top: 60, bottom: 60, method: 'texture' as const, seed: 1 },
-      running = extendBorder(s.id, s.head, border);
+    const s = await begin();
+    const border = { left: 120, right: 120, top: 60, bottom: 60, method: 'texture' as const, seed: 1 };
+    const running = extendBorder(s.id, s.head, border);
     const refused = expect(running).rejects.toMatchObject({
       code: 'stopped',
       message: 'Extending the canvas was stopped, so nothing was changed.',
@@ -395,8 +405,8 @@ describe('the border', () => {
     expect((await shotState(s.id)).document).toEqual(s.document);
   });
   test('nothing to add, or too much, is refused', async () => {
-    const s = await begin(),
-      none = { left: 0, right: 0, top: 0, bottom: 0, method: 'mirror' as const, seed: 1 };
+    const s = await begin();
+    const none = { left: 0, right: 0, top: 0, bottom: 0, method: 'mirror' as const, seed: 1 };
     await expect(extendBorder(s.id, s.head, none)).rejects.toMatchObject({ code: 'no-border' });
     await expect(extendBorder(s.id, s.head, { ...none, left: 321 })).rejects.toThrow(
       'The border at the left is 321 px; it must be a whole number from 0 to 320 px.',

@@ -17,10 +17,10 @@ import { exportPlates, importPlates, type PlatesExport } from '@/server/shots/pl
 import { changeDocument, shotState, type ShotState } from '@/server/shots/shots';
 import { boxChoice, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
 
-const width = 260,
-  height = 180,
-  stage = scene('Files'),
-  { dir } = stage;
+const width = 260;
+const height = 180;
+const stage = scene('Files');
+const { dir } = stage;
 const choice: Choice = {
   ingredients: [
     {
@@ -54,8 +54,8 @@ async function begin(): Promise<ShotState> {
 }
 
 async function handOut(id: string, form: PlatesExport): Promise<string> {
-  const { body, name } = await exportPlates(id, form),
-    path = join(dir, name.replace('.zip', `-${form}.zip`));
+  const { body, name } = await exportPlates(id, form);
+  const path = join(dir, name.replace('.zip', `-${form}.zip`));
   writeFileSync(path, Buffer.from(await new Response(body).arrayBuffer()));
   return path;
 }
@@ -67,8 +67,8 @@ const view = async (s: ShotState): Promise<Uint8Array> => {
 
 describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
   test('is brought back whole: names, depths, group, choice, and the views to the pixel', async () => {
-    const cut = await begin(),
-      opened = await actOnPlates(cut.id, cut.head, { action: 'open-behind' });
+    const cut = await begin();
+    const opened = await actOnPlates(cut.id, cut.head, { action: 'open-behind' });
     const filled = await actOnFill(cut.id, opened.head, {
       action: 'edit',
       plate: null,
@@ -97,9 +97,9 @@ describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
       edit: dot(110, 90),
     });
     expect([shot.document.overpaint, shot.document.plates[0].overpaint].every((r) => r !== null)).toBe(true);
-    const path = await handOut(shot.id, form),
-      before = await view(shot),
-      [was] = shot.document.plates;
+    const path = await handOut(shot.id, form);
+    const before = await view(shot);
+    const [was] = shot.document.plates;
     const list = JSON.parse(new TextDecoder().decode(unzipSync(readFileSync(path))['plates.json'])) as {
       plates: { left: number; top: number; picture: string }[];
     };
@@ -134,27 +134,27 @@ describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
 });
 
 test('a plate whose picture was changed outside comes back with those colours', async () => {
-  const shot = await begin(),
-    files = unzipSync(readFileSync(await handOut(shot.id, 'zip'))),
-    name = '01-vase-leaf-picture.png';
+  const shot = await begin();
+  const files = unzipSync(readFileSync(await handOut(shot.id, 'zip')));
+  const name = '01-vase-leaf-picture.png';
   files[name] = new Uint8Array(await sharp(Buffer.from(files[name])).negate({ alpha: false }).png().toBuffer());
   const path = join(dir, 'changed.zip');
   writeFileSync(path, zipSync(files));
   const back = await importPlates(shot.id, shot.head, path, 'changed.zip', 'zip');
   expect(back.document.plates[0].piece).not.toBeNull();
   const {
-      plates: [{ picture, top }],
-    } = await laidOut(back),
-    source = await sourcePicture(shot);
+    plates: [{ picture, top }],
+  } = await laidOut(back);
+  const source = await sourcePicture(shot);
   expect(pixel(picture, 110, 90 - top)).toEqual(pixel(source, 110, 90).map((v) => 255 - v));
 });
 
 test('a zip leaves locked plates alone: it is refused and nothing changes', async () => {
-  const shot = await begin(),
-    path = await handOut(shot.id, 'zip'),
-    locked = await changeDocument(shot.id, shot.head, 'Lock', {
-      plates: [{ id: shot.document.plates[0].id, locked: true }],
-    });
+  const shot = await begin();
+  const path = await handOut(shot.id, 'zip');
+  const locked = await changeDocument(shot.id, shot.head, 'Lock', {
+    plates: [{ id: shot.document.plates[0].id, locked: true }],
+  });
   await expect(importPlates(shot.id, locked.head, path, 'plates.zip', 'zip')).rejects.toMatchObject({
     code: 'plate-locked',
     message: expect.stringContaining('Vase & leaf'),
@@ -171,8 +171,8 @@ test('the export’s folder is gone when its file was sent', async () => {
 
 describe('OpenRaster', () => {
   test('a reader that we did not write sees the picture, and Python’s zip and XML the layers in their places', async () => {
-    const shot = await begin(),
-      path = await handOut(shot.id, 'ora');
+    const shot = await begin();
+    const path = await handOut(shot.id, 'ora');
     // Qt with Debian's kimageformat-plugins reads the merged picture; it must be the source's own view.
     const read =
       "import sys; from PyQt5.QtGui import QImage, QImageReader; i = QImageReader(sys.argv[1], b'ora').read().convertToFormat(QImage.Format_RGB888); p = i.constBits(); p.setsize(i.sizeInBytes()); b = bytes(p); n = i.bytesPerLine(); sys.stdout.buffer.write(b''.join(b[y * n:y * n + 3 * i.width()] for y in range(i.height())))";
@@ -183,10 +183,10 @@ describe('OpenRaster', () => {
     const source = await sourcePicture(shot);
     expect(seen).toHaveLength(width * height * 3);
     // Half-covered pixels lie over the fill instead of what was there; where the plate is whole, or none is near, it is the source.
-    const matte = await storedMatte(shot.document.plates[0].matte!),
-      near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
-    let compared = 0,
-      worst = 0;
+    const matte = await storedMatte(shot.document.plates[0].matte!);
+    const near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
+    let compared = 0;
+    let worst = 0;
     for (let i = 0; i < width * height; i++) {
       if (matte.data[i] < 255 && near[i] <= holePush(width)) continue;
       compared++;
@@ -223,14 +223,14 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
   });
 
   test('comes back as plates in their places, the ground left out, nearest first in depth', async () => {
-    const shot = await begin(),
-      path = await handOut(shot.id, 'ora');
-    const back = await importPlates(shot.id, shot.head, path, 'wave.ora', 'zip'),
-      brought = back.document.plates[1];
+    const shot = await begin();
+    const path = await handOut(shot.id, 'ora');
+    const back = await importPlates(shot.id, shot.head, path, 'wave.ora', 'zip');
+    const brought = back.document.plates[1];
     expect(back.document.plates).toHaveLength(2);
     expect(brought).toMatchObject({ name: 'Vase & leaf', choice: null });
-    const laid = await laidOut({ document: { ...back.document, plates: [brought] } }),
-      was = await laidOut(shot);
+    const laid = await laidOut({ document: { ...back.document, plates: [brought] } });
+    const was = await laidOut(shot);
     const at = (r: typeof laid, x: number, y: number): number[] =>
       pixel(r.plates[0].picture, x, y - r.plates[0].top, 4);
     for (const [x, y] of [
@@ -246,14 +246,14 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
     await sharp({ create: { width: 120, height: 80, channels: 4, background: { r: 200, g: 100, b: 40, alpha: 0.5 } } })
       .png()
       .toFile(path);
-    const id = await bringIn(stage.project, path, 'clear.png'),
-      cut = await actOnPlates(id, await headOf(id), {
-        action: 'cut',
-        plate: null,
-        name: 'Box',
-        choice: boxChoice(40, 20, 80, 60),
-        spare: true,
-      });
+    const id = await bringIn(stage.project, path, 'clear.png');
+    const cut = await actOnPlates(id, await headOf(id), {
+      action: 'cut',
+      plate: null,
+      name: 'Box',
+      choice: boxChoice(40, 20, 80, 60),
+      spare: true,
+    });
     const { data } = await sharp(Buffer.from(unzipSync(readFileSync(await handOut(cut.id, 'ora')))['data/00.png']))
       .ensureAlpha()
       .raw()
@@ -267,11 +267,11 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
 
   const ora = async (stack: string): Promise<string> => {
     const png = new Uint8Array(
-        await sharp({ create: { width: 20, height: 10, channels: 4, background: { r: 9, g: 200, b: 9, alpha: 1 } } })
-          .png()
-          .toBuffer(),
-      ),
-      path = join(dir, 'made.ora');
+      await sharp({ create: { width: 20, height: 10, channels: 4, background: { r: 9, g: 200, b: 9, alpha: 1 } } })
+        .png()
+        .toBuffer(),
+    );
+    const path = join(dir, 'made.ora');
     writeFileSync(
       path,
       zipSync({
@@ -289,8 +289,8 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
     const path = await ora(
       '<image w="260" h="180"><stack><stack x="30" y="20" visibility="hidden"><layer name="A &amp; B" src="data/a.png" x="5" y="5"/></stack><layer src="data/b.png" x="100" y="100"/></stack></image>',
     );
-    const { document } = await importPlates(shot.id, shot.head, path, 'made.ora', 'zip'),
-      [, a, b] = document.plates;
+    const { document } = await importPlates(shot.id, shot.head, path, 'made.ora', 'zip');
+    const [, a, b] = document.plates;
     expect(a).toMatchObject({ name: 'A & B', hidden: true, piece: { placement: { x: 45, y: 30 } } });
     expect(b).toMatchObject({ name: 'Layer 2', hidden: false, piece: { placement: { x: 110, y: 105 } } });
     expect(a.depth.near).toBeGreaterThan(b.depth.near);
@@ -313,8 +313,8 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
 
 describe('a zip that lies', () => {
   const refused = async (files: Parameters<typeof zipSync>[0] | Uint8Array, what: object): Promise<void> => {
-    const shot = await begin(),
-      path = join(dir, 'bad.zip');
+    const shot = await begin();
+    const path = join(dir, 'bad.zip');
     writeFileSync(path, files instanceof Uint8Array ? files : zipSync(files));
     await expect(importPlates(shot.id, shot.head, path, 'bad.zip', 'zip')).rejects.toMatchObject(what);
     expect((await shotState(shot.id)).head).toBe(shot.head);
@@ -334,8 +334,8 @@ describe('a zip that lies', () => {
     await refused({ 'plates.json': strToU8('{"version": 7}') }, { code: 'bad-plates' });
   });
   test('plates of another picture', async () => {
-    const shot = await begin(),
-      files = unzipSync(readFileSync(await handOut(shot.id, 'zip')));
+    const shot = await begin();
+    const files = unzipSync(readFileSync(await handOut(shot.id, 'zip')));
     const other = await bringIn(stage.project, await stage.file('large.png', 300, 180, '#446688'), 'large.png');
     writeFileSync(join(dir, 'other.zip'), zipSync(files));
     await expect(
@@ -350,8 +350,8 @@ describe('a zip that lies', () => {
 test('documents of before get pieces, groups and the newer values of an edge', async () => {
   const { Migration20261125120000 } = await import('@/server/db/migrations/Migration20261125120000');
   const { database } = await import('@/server/db/orm');
-  const shot = await begin(),
-    em = await database();
+  const shot = await begin();
+  const em = await database();
   await em.execute(
     "update shot set document = jsonb_set(document, '{plates,0}', (document #> '{plates,0}') - 'piece' - 'group' #- '{choice,edge,growPx}' #- '{choice,edge,unsure}' #- '{choice,edge,growTolerance}') where id = ?",
     [shot.id],

@@ -11,11 +11,11 @@ import { changeDocument, editDepth, moveInHistory, shotState } from '@/server/sh
 import { corkTwin } from '../support/cli';
 import { boxChoice, headOf, laidOut, migrateAgain, scene } from '../support/scene';
 
-const width = 400,
-  height = 300,
-  stage = scene('Plates'),
-  { dir } = stage,
-  square = boxChoice(100, 80, 220, 200);
+const width = 400;
+const height = 300;
+const stage = scene('Plates');
+const { dir } = stage;
+const square = boxChoice(100, 80, 220, 200);
 
 /** A shot whose square from 100, 80 to 220, 200 is orange and near, on a bluish far ground. */
 function begin(): Promise<string> {
@@ -156,8 +156,8 @@ describe('plates of a stored shot', () => {
       ['Back plate', '00-back-plate-picture.png', '00-back-plate-fill.png'],
       ['Orange box', '01-orange-box-picture.png', null],
     ]);
-    const budget = { nearPx: -16, farPx: 8 },
-      document = { ...cut.document, budget };
+    const budget = { nearPx: -16, farPx: 8 };
+    const document = { ...cut.document, budget };
     const ours = renderView(document, await laidOut({ document }), 0.5, 1).picture;
     const [, box] = list.plates;
     const theirs = renderView(
@@ -185,8 +185,8 @@ describe('plates of a stored shot', () => {
   }, 120_000);
 
   test('a folder that is none, or lies, is refused in one line', () => {
-    const out = join(dir, 'handed'),
-      list = readFileSync(join(out, 'plates.json'), 'utf8');
+    const out = join(dir, 'handed');
+    const list = readFileSync(join(out, 'plates.json'), 'utf8');
     const views = (from: string) =>
       corkTwin('views', '--plates', from, '--near', '-1', '--far', '1', '--out', join(dir, 'no'));
     expect(views(dir)).toMatchObject({ status: 1, err: expect.stringContaining('plates.json does not exist') });

@@ -107,12 +107,12 @@ describe('a render with plates', () => {
   });
 
   test('says what its views uncover and nobody has filled; filled, nothing is open', async () => {
-    const s = await withPlate(),
-      { near, far } = s.document.plates[0].depth;
+    const s = await withPlate();
+    const { near, far } = s.document.plates[0].depth;
     await run(await startRender(shot, pair));
     // Each eye sees half of the box's parallax against the ground at its own side, over its 100 rows; a strip's width is rounded to whole px at both sides.
-    const strip = (24 * ((near + far) / 2 - 0.5)) / 2,
-      { openPx } = (await report(shot))!;
+    const strip = (24 * ((near + far) / 2 - 0.5)) / 2;
+    const { openPx } = (await report(shot))!;
     expect(strip).toBeGreaterThan(4);
     expect(Math.abs(openPx! - 2 * strip * 100)).toBeLessThanOrEqual(2 * 100);
     const before = (await shotState(shot)).head;
@@ -132,8 +132,8 @@ describe('a render with plates', () => {
   test('cut off after its last file, it still counts what all its views leave open, and keeps its size', async () => {
     await withPlate();
     await run(await startRender(shot, { ...pair, packing: 'side-by-side' }));
-    const whole = (await report(shot))!,
-      id = await startRender(shot, { ...pair, packing: 'side-by-side' });
+    const whole = (await report(shot))!;
+    const id = await startRender(shot, { ...pair, packing: 'side-by-side' });
     await claim(id, 'first');
     await expect(
       runRender(await load(id), async (_p, step) => {
@@ -148,8 +148,8 @@ describe('a render with plates', () => {
 
   test('tells that it lives while it counts, and never goes back', async () => {
     await withPlate();
-    const id = await startRender(shot, { kind: 'views', views: 6, format: 'png', quality: 92 }),
-      told: [number, string][] = [];
+    const id = await startRender(shot, { kind: 'views', views: 6, format: 'png', quality: 92 });
+    const told: [number, string][] = [];
     await claim(id, 'me');
     await runRender(await load(id), async (progress, step) => {
       told.push([progress, step]);
@@ -160,23 +160,30 @@ describe('a render with plates', () => {
   });
 
   test('on an extended canvas a picture and a sheet have the frame’s size', async () => {
-    const before = (await shotState(shot)).head,
-      wide = await extendBorder(shot, before, { left: 20, right: 10, top: 0, bottom: 0, method: 'stretch', seed: 1 });
+    const before = (await shotState(shot)).head;
+    const wide = await extendBorder(shot, before, {
+      left: 20,
+      right: 10,
+      top: 0,
+      bottom: 0,
+      method: 'stretch',
+      seed: 1,
+    });
     expect(wide.document.source.width).toBe(330);
-    const id = await startRender(shot, pair),
-      sheet = await startRender(shot, {
-        kind: 'sheet',
-        widthMm: 30,
-        lpi: 60,
-        dpi: 600,
-        views: 2,
-        lensSwap: false,
-        format: 'tiff',
-      });
+    const id = await startRender(shot, pair);
+    const sheet = await startRender(shot, {
+      kind: 'sheet',
+      widthMm: 30,
+      lpi: 60,
+      dpi: 600,
+      views: 2,
+      lensSwap: false,
+      format: 'tiff',
+    });
     await run(id);
     await run(sheet);
-    const [left] = await renderOutputs(id),
-      [print] = await renderOutputs(sheet);
+    const [left] = await renderOutputs(id);
+    const [print] = await renderOutputs(sheet);
     expect(await sharp(await bytesOf(left.mediaId, left.size)).metadata()).toMatchObject({ width: 300, height: 200 });
     // 30 mm at 600 dpi are 708.66 columns; as high as the frame's 3 : 2 asks, not the wider canvas's.
     expect(await sharp(await bytesOf(print.mediaId, print.size)).metadata()).toMatchObject({ width: 709, height: 473 });

@@ -13,7 +13,9 @@ import { seedDemo } from '@/demo/seed';
 import { ROOT, scratch } from '../support/cli';
 import { houseOfTest } from '../support/house';
 
-let house: Awaited<ReturnType<typeof houseOfTest>>, project: string, path: string;
+let house: Awaited<ReturnType<typeof houseOfTest>>;
+let project: string;
+let path: string;
 const dir = scratch();
 
 beforeAll(async () => {

@@ -24,10 +24,10 @@ import { boxChoice, headOf, laidOut, pixel, scene, sourcePicture } from '../supp
 
 // A source of 16 bits keeps them on its whole way through the server: values that lie between two of 8 bits come out as they went in.
 
-const width = 240,
-  height = 160,
-  GROUND = [30001, 40003, 50007],
-  BOX = [60011, 9001, 3003];
+const width = 240;
+const height = 160;
+const GROUND = [30001, 40003, 50007];
+const BOX = [60011, 9001, 3003];
 const stage = scene('Sixteen bits', async () => {
   await (await sender()).stop({ graceful: false });
 });
@@ -39,8 +39,8 @@ async function begin(): Promise<ShotState> {
     const p = i >> 2;
     return (i & 3) === 3 ? 65535 : (inside(p % width, Math.floor(p / width)) ? BOX : GROUND)[i & 3];
   });
-  const picture: Picture16 = { width, height, data },
-    path = join(stage.dir, 'deep.png');
+  const picture: Picture16 = { width, height, data };
+  const path = join(stage.dir, 'deep.png');
   await writePicture(path, picture, 'png16', { alpha: false });
   const id = await bringIn(stage.project, path, 'deep.png');
   await replaceDepth(id, await headOf(id), 'Depth', {
@@ -85,10 +85,10 @@ async function rendered(shot: string, recipe: Recipe): Promise<string[]> {
 }
 
 test('the source, its plates and what lies behind them keep their values', async () => {
-  const s = await begin(),
-    source = await sourcePicture(s),
-    laid = await laidOut(s),
-    [plate] = laid.plates;
+  const s = await begin();
+  const source = await sourcePicture(s);
+  const laid = await laidOut(s);
+  const [plate] = laid.plates;
   expect(s.document.source.bits).toBe(16);
   expect([pixel(source, 5, 5, 4), pixel(source, 120, 80, 4)]).toEqual([
     [...GROUND, 65535],
@@ -141,11 +141,11 @@ test('filled by hand and by the machine, what is put there has the ground’s ow
 describe('rendered', () => {
   const pair = { kind: 'pair', packing: 'left-and-right', quality: 100 } as const;
   test('as 16-bit PNG and TIFF its views have the source’s values; as 8-bit PNG and JPEG those of 8 bits', async () => {
-    const s = await begin(),
-      eight = GROUND.map((v) => Math.round(v / 257));
+    const s = await begin();
+    const eight = GROUND.map((v) => Math.round(v / 257));
     for (const format of ['png16', 'tiff'] as const) {
-      const [left] = await rendered(s.id, { ...pair, format }),
-        { bits, values } = read(left, [10, 10], [120, 80]);
+      const [left] = await rendered(s.id, { ...pair, format });
+      const { bits, values } = read(left, [10, 10], [120, 80]);
       expect([bits, values]).toEqual([16, [GROUND, BOX]]);
     }
     const [png] = await rendered(s.id, { ...pair, format: 'png' });
@@ -157,12 +157,12 @@ describe('rendered', () => {
   });
 
   test('side by side, as anaglyph and as a sheet it is as bright as it was', async () => {
-    const s = await begin(),
-      eight = GROUND.map((v) => Math.round(v / 257));
+    const s = await begin();
+    const eight = GROUND.map((v) => Math.round(v / 257));
     const [both] = await rendered(s.id, { ...pair, packing: 'side-by-side', format: 'png16' });
     expect(read(both, [10, 10], [width + 10, 10]).values).toEqual([GROUND, GROUND]);
-    const [glasses] = await rendered(s.id, { ...pair, packing: 'red-cyan-grey', format: 'png' }),
-      grey = Math.round(0.299 * eight[0] + 0.587 * eight[1] + 0.114 * eight[2]);
+    const [glasses] = await rendered(s.id, { ...pair, packing: 'red-cyan-grey', format: 'png' });
+    const grey = Math.round(0.299 * eight[0] + 0.587 * eight[1] + 0.114 * eight[2]);
     read(glasses, [10, 10]).values[0].forEach((v) => {
       expect(Math.abs(v - grey)).toBeLessThanOrEqual(1);
     });
@@ -182,20 +182,20 @@ describe('rendered', () => {
 });
 
 test('plates go out with 16 bits and come back whole', async () => {
-  const s = await begin(),
-    before = await laidOut(s),
-    { body } = await exportPlates(s.id, 'zip'),
-    path = join(stage.dir, 'plates.zip');
+  const s = await begin();
+  const before = await laidOut(s);
+  const { body } = await exportPlates(s.id, 'zip');
+  const path = join(stage.dir, 'plates.zip');
   await pipeline(Readable.fromWeb(body as never), createWriteStream(path));
-  const bare = await actOnPlates(s.id, s.head, { action: 'remove', plate: s.document.plates[0].id }),
-    back = await importPlates(s.id, bare.head, path, 'plates.zip', 'zip'),
-    after = await laidOut(back);
+  const bare = await actOnPlates(s.id, s.head, { action: 'remove', plate: s.document.plates[0].id });
+  const back = await importPlates(s.id, bare.head, path, 'plates.zip', 'zip');
+  const after = await laidOut(back);
   expect(back.document.plates[0].piece).toBeNull();
   expect(
     Buffer.from(after.plates[0].picture.data.buffer).equals(Buffer.from(before.plates[0].picture.data.buffer)),
   ).toBe(true);
-  const { body: layers } = await exportPlates(s.id, 'ora'),
-    ora = join(stage.dir, 'plates.ora');
+  const { body: layers } = await exportPlates(s.id, 'ora');
+  const ora = join(stage.dir, 'plates.ora');
   await pipeline(Readable.fromWeb(layers as never), createWriteStream(ora));
   const merged = JSON.parse(
     python(
@@ -215,27 +215,27 @@ test('on more canvas the picture keeps its values, and the border has them too',
   const s = await begin();
   for (const method of ['mirror', 'stretch', 'texture'] as const) {
     const wide = await extendBorder(s.id, await headOf(s.id), {
-        left: 12,
-        right: 0,
-        top: 0,
-        bottom: 8,
-        method,
-        seed: 1,
-      }),
-      picture = await sourcePicture(wide);
+      left: 12,
+      right: 0,
+      top: 0,
+      bottom: 8,
+      method,
+      seed: 1,
+    });
+    const picture = await sourcePicture(wide);
     expect(wide.document.source.bits).toBe(16);
     pixel(picture, 3, 40).forEach((v, c) => {
       expect(Math.abs(v - GROUND[c])).toBeLessThanOrEqual(method === 'texture' ? 2 : 0);
     });
   }
-  const now = await shotState(s.id),
-    picture = await sourcePicture(now);
+  const now = await shotState(s.id);
+  const picture = await sourcePicture(now);
   expect(pixel(picture, 36 + 120, 80)).toEqual(BOX);
 });
 
 test('a 16-bit grey picture, and one with transparency, come in as what they are', async () => {
-  const grey = join(stage.dir, 'grey.png'),
-    clear = join(stage.dir, 'clear.png');
+  const grey = join(stage.dir, 'grey.png');
+  const clear = join(stage.dir, 'clear.png');
   await sharp(new Uint16Array(80 * 60).fill(33333) as unknown as Uint8Array, {
     raw: { width: 80, height: 60, channels: 1 },
   })
@@ -252,8 +252,8 @@ test('a 16-bit grey picture, and one with transparency, come in as what they are
     'png16',
     { alpha: true },
   );
-  const one = await shotState(await bringIn(stage.project, grey, 'grey.png')),
-    two = await shotState(await bringIn(stage.project, clear, 'clear.png'));
+  const one = await shotState(await bringIn(stage.project, grey, 'grey.png'));
+  const two = await shotState(await bringIn(stage.project, clear, 'clear.png'));
   expect(pixel(await sourcePicture(one), 9, 9, 4)).toEqual([33333, 33333, 33333, 65535]);
   expect([two.document.source.hasAlpha, pixel(await sourcePicture(two), 9, 9, 4)]).toEqual([
     true,

@@ -6,8 +6,8 @@ import { ROOT, scratch } from '../support/cli';
 
 // bin/start itself, in a folder of its own beside the house of the tests.
 
-const data = join(scratch(), 'house'),
-  address = join(data, 'address');
+const data = join(scratch(), 'house');
+const address = join(data, 'address');
 
 function start(port: number): { process: ChildProcess; said(): string } {
   let text = '';

@@ -32,8 +32,8 @@ export interface Scene {
 
 /** Sets up what the tests of one file need, and takes it away after them. @param end what else must end before the database is gone */
 export function scene(project: string, end?: () => Promise<void>): Scene {
-  let house: Awaited<ReturnType<typeof houseOfTest>>,
-    id = '';
+  let house: Awaited<ReturnType<typeof houseOfTest>>;
+  let id = '';
   const dir = scratch();
   beforeAll(async () => {
     house = await houseOfTest();
@@ -115,9 +115,9 @@ export const pixel = ({ width, data }: Picture, x: number, y: number, channels =
 export async function migrateAgain(
   Again: new (...args: ConstructorParameters<typeof Migration>) => Migration,
 ): Promise<void> {
-  const em = await database(),
-    migration = new Again(em.getDriver(), em.config),
-    statements: string[] = [];
+  const em = await database();
+  const migration = new Again(em.getDriver(), em.config);
+  const statements: string[] = [];
   migration.addSql = (sql) => {
     statements.push(sql as string);
   };

@@ -22,13 +22,13 @@ const WORDS: Record<Ground, string> = {
 /** The cut alone on other grounds, and what is counted in it. */
 export function Check() {
   const store = useRoomStore();
-  const check = useRoom((s) => s.check),
-    inspectCut = useRoom((s) => s.inspectCut),
-    solving = useRoom((s) => s.solving);
-  const choice = useRoom((s) => s.choice),
-    active = useRoom((s) => s.active),
-    plates = useRoom((s) => s.document.plates),
-    width = useRoom((s) => s.document.source.width);
+  const check = useRoom((s) => s.check);
+  const inspectCut = useRoom((s) => s.inspectCut);
+  const solving = useRoom((s) => s.solving);
+  const choice = useRoom((s) => s.choice);
+  const active = useRoom((s) => s.active);
+  const plates = useRoom((s) => s.document.plates);
+  const width = useRoom((s) => s.document.source.width);
   const [found, setFound] = useState<Found | undefined>();
   useEffect(() => {
     let gone = false;

@@ -8,9 +8,9 @@ import { useRoom, useRoomStore } from '../../room/context';
 /** What is done to the choice's edge, in the order in which it is done. */
 export function EdgeWay() {
   const store = useRoomStore();
-  const edge = useRoom((s) => s.choice.edge),
-    hairSize = useRoom((s) => s.hairSize),
-    solving = useRoom((s) => s.solving);
+  const edge = useRoom((s) => s.choice.edge);
+  const hairSize = useRoom((s) => s.hairSize);
+  const solving = useRoom((s) => s.solving);
   const set = (part: Partial<EdgeSettings>): void => {
     const s = store.getState();
     s.set({ choice: { ...s.choice, edge: { ...s.choice.edge, ...part } } });

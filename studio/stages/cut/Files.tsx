@@ -10,8 +10,8 @@ import { useRoom, useRoomStore } from '../../room/context';
 /** Plates from files and from other shots, and where they lie. */
 export function BringIn() {
   const store = useRoomStore();
-  const id = useRoom((s) => s.shot.id),
-    storing = useRoom((s) => s.storing);
+  const id = useRoom((s) => s.shot.id);
+  const storing = useRoom((s) => s.storing);
   const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active));
   const [progress, setProgress] = useState(-1);
   const [elsewhere, setElsewhere] = useState<Awaited<ReturnType<typeof api.platesElsewhere>>['shots']>();
@@ -199,8 +199,8 @@ function Placing({ id, piece, locked }: { id: string; piece: Piece; locked: bool
 
 /** All plates in one file, or one plate's parts. */
 export function HandOut() {
-  const id = useRoom((s) => s.shot.id),
-    some = useRoom((s) => s.document.plates.some((p) => p.matte !== null));
+  const id = useRoom((s) => s.shot.id);
+  const some = useRoom((s) => s.document.plates.some((p) => p.matte !== null));
   const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
   const to = (form: string): string => `/api/shots/${id}/plates/export?form=${form}`;
   return (

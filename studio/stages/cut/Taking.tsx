@@ -23,12 +23,12 @@ const KINDS: Record<Ingredient['kind'], string> = {
 /** What is chosen so far, and cutting it. */
 export function Taking() {
   const store = useRoomStore();
-  const choice = useRoom((s) => s.choice),
-    working = useRoom((s) => s.working),
-    storing = useRoom((s) => s.storing);
+  const choice = useRoom((s) => s.choice);
+  const working = useRoom((s) => s.working);
+  const storing = useRoom((s) => s.storing);
   const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active));
-  const count = useRoom((s) => s.document.plates.length),
-    spare = useRoom((s) => s.spare);
+  const count = useRoom((s) => s.document.plates.length);
+  const spare = useRoom((s) => s.spare);
   const [name, setName] = useState('');
   const planned = active?.piece ? undefined : active;
   const called = planned?.name ?? (name.trim() || `Plate ${count + 1}`);
@@ -52,8 +52,8 @@ export function Taking() {
       </div>
     );
   }
-  const busy = working !== undefined,
-    splits = active !== undefined && active.matte !== null && !active.locked;
+  const busy = working !== undefined;
+  const splits = active !== undefined && active.matte !== null && !active.locked;
   return (
     <section className="ct-taking" aria-label="The choice">
       <ul className="ct-ingredients" aria-label="Ingredients of the choice">

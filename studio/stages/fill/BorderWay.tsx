@@ -16,15 +16,15 @@ const WORDS: Record<BorderMethod, string> = { mirror: 'Mirror', stretch: 'Stretc
 /** Whether any view runs out of picture at the frame's edges, and more canvas that cures it. */
 export function BorderWay() {
   const store = useRoomStore();
-  const id = useRoom((s) => s.shot.id),
-    head = useRoom((s) => s.shot.head),
-    storing = useRoom((s) => s.storing),
-    views = useRoom((s) => s.behind.views);
+  const id = useRoom((s) => s.shot.id);
+  const head = useRoom((s) => s.shot.head);
+  const storing = useRoom((s) => s.storing);
+  const views = useRoom((s) => s.behind.views);
   const { source, frame } = useRoom((s) => s.document);
-  const [found, setFound] = useState<Coverage | undefined>(),
-    [method, setMethod] = useState<BorderMethod>('mirror'),
-    [percent, setPercent] = useState(2),
-    [busy, setBusy] = useState(false);
+  const [found, setFound] = useState<Coverage | undefined>();
+  const [method, setMethod] = useState<BorderMethod>('mirror');
+  const [percent, setPercent] = useState(2);
+  const [busy, setBusy] = useState(false);
   useEffect(() => {
     let gone = false;
     setFound(undefined);
@@ -44,8 +44,8 @@ export function BorderWay() {
     await store.getState().extendBorder({ left, right, top, bottom, method, seed: 1 });
     setBusy(false);
   };
-  const px = Math.round((source.width * percent) / 100),
-    dry = found && (found.left > 0 || found.right > 0);
+  const px = Math.round((source.width * percent) / 100);
+  const dry = found && (found.left > 0 || found.right > 0);
   return (
     <>
       {!found ? (

@@ -8,8 +8,8 @@ import type { Hand } from '../../room/values';
 
 function useHand(): { hand: Hand; set(part: Partial<Hand>): void; width: number } {
   const store = useRoomStore();
-  const hand = useRoom((s) => s.hand),
-    width = useRoom((s) => s.document.source.width);
+  const hand = useRoom((s) => s.hand);
+  const width = useRoom((s) => s.document.source.width);
   return {
     hand,
     width,
@@ -252,10 +252,10 @@ function Line() {
 
 function Erase() {
   const store = useRoomStore();
-  const active = useRoom((s) => s.active),
-    fill = useRoom((s) =>
-      s.active === null ? s.document.fill : (s.document.plates.find((p) => p.id === s.active)?.fill ?? null),
-    );
+  const active = useRoom((s) => s.active);
+  const fill = useRoom((s) =>
+    s.active === null ? s.document.fill : (s.document.plates.find((p) => p.id === s.active)?.fill ?? null),
+  );
   return (
     <>
       <p className="ct-hint">

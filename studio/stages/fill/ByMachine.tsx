@@ -13,21 +13,21 @@ type Side = 'everywhere' | 'left' | 'right' | 'above' | 'below' | 'choice';
 /** Filling by machine: where, with what, from where; several proposals of which one is taken. */
 export function ByMachine() {
   const store = useRoomStore();
-  const active = useRoom((s) => s.active),
-    name = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.name ?? 'the back plate');
+  const active = useRoom((s) => s.active);
+  const name = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.name ?? 'the back plate');
   const fill = useRoom((s) =>
     s.active === null ? s.document.fill : (s.document.plates.find((p) => p.id === s.active)?.fill ?? null),
   );
-  const behind = useRoom((s) => s.behind),
-    choice = useRoom((s) => s.choice),
-    working = useRoom((s) => s.working),
-    storing = useRoom((s) => s.storing),
-    proposals = useRoom((s) => s.proposals);
-  const [method, setMethod] = useState<'texture' | 'smooth'>('texture'),
-    [area, setArea] = useState<Area>('reveal'),
-    [side, setSide] = useState<Side>('everywhere'),
-    [count, setCount] = useState(1),
-    [seed, setSeed] = useState(1);
+  const behind = useRoom((s) => s.behind);
+  const choice = useRoom((s) => s.choice);
+  const working = useRoom((s) => s.working);
+  const storing = useRoom((s) => s.storing);
+  const proposals = useRoom((s) => s.proposals);
+  const [method, setMethod] = useState<'texture' | 'smooth'>('texture');
+  const [area, setArea] = useState<Area>('reveal');
+  const [side, setSide] = useState<Side>('everywhere');
+  const [count, setCount] = useState(1);
+  const [seed, setSeed] = useState(1);
   const chosen = choice.ingredients.length > 0;
   const start = (): void => {
     const act: FillAction = {

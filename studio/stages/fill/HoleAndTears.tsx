@@ -10,12 +10,12 @@ import { useRoom, useRoomStore } from '../../room/context';
 /** How far holes are pushed out; and whether depth jumps tear or stretch like rubber, plate by plate. */
 export function HoleAndTears() {
   const store = useRoomStore();
-  const active = useRoom((s) => s.active),
-    plate = useRoom((s) => s.document.plates.find((p) => p.id === s.active));
-  const { holePx, tearPx, tearSoftPx, source, budget, sourceEye } = useRoom((s) => s.document),
-    depth = useRoom((s) => s.document.plates),
-    behind = useRoom((s) => s.behind),
-    worstStretch = useRoom((s) => s.worstStretch);
+  const active = useRoom((s) => s.active);
+  const plate = useRoom((s) => s.document.plates.find((p) => p.id === s.active));
+  const { holePx, tearPx, tearSoftPx, source, budget, sourceEye } = useRoom((s) => s.document);
+  const depth = useRoom((s) => s.document.plates);
+  const behind = useRoom((s) => s.behind);
+  const worstStretch = useRoom((s) => s.worstStretch);
   const [worst, setWorst] = useState<{ x: number; y: number; factor: number } | undefined>();
   useEffect(() => {
     let gone = false;
@@ -29,8 +29,8 @@ export function HoleAndTears() {
       clearTimeout(timer);
     };
   }, [worstStretch, active, tearPx, budget, depth, sourceEye]);
-  const limit = plate ? (plate.tearPx ?? tearPx) : tearPx,
-    name = plate?.name ?? 'the back plate';
+  const limit = plate ? (plate.tearPx ?? tearPx) : tearPx;
+  const name = plate?.name ?? 'the back plate';
   const tearPatch = (v: number | null) => (plate ? { plates: [{ id: plate.id, tearPx: v }] } : { tearPx: v ?? 2 });
   return (
     <>

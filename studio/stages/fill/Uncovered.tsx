@@ -11,12 +11,12 @@ import { useRoom, useRoomStore } from '../../room/context';
 /** What the views uncover of each plate, nearest first: the list of what is to do. */
 export function Uncovered() {
   const store = useRoomStore();
-  const behind = useRoom((s) => s.behind),
-    uncovered = useRoom((s) => s.uncovered),
-    active = useRoom((s) => s.active),
-    plates = useRoom((s) => s.document.plates),
-    views = useRoom((s) => s.document.recipes.views.views),
-    width = useRoom((s) => s.document.source.width);
+  const behind = useRoom((s) => s.behind);
+  const uncovered = useRoom((s) => s.uncovered);
+  const active = useRoom((s) => s.active);
+  const plates = useRoom((s) => s.document.plates);
+  const views = useRoom((s) => s.document.recipes.views.views);
+  const width = useRoom((s) => s.document.source.width);
   const set = (part: Partial<Behind>): void => {
     store.getState().set({ behind: { ...behind, ...part } });
   };
@@ -114,10 +114,10 @@ export function Uncovered() {
 /** Counts anew once the hand rests, whatever has changed: budget, depth, plates, fills. */
 export function useCounting(): void {
   const store = useRoomStore();
-  const revealCounts = useRoom((s) => s.revealCounts),
-    document = useRoom((s) => s.document),
-    views = useRoom((s) => s.behind.views),
-    margin = useRoom((s) => s.behind.marginPx);
+  const revealCounts = useRoom((s) => s.revealCounts);
+  const document = useRoom((s) => s.document);
+  const views = useRoom((s) => s.behind.views);
+  const margin = useRoom((s) => s.behind.marginPx);
   useEffect(() => {
     let gone = false;
     const timer = setTimeout(() => {

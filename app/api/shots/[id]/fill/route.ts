@@ -10,8 +10,8 @@ import { actOnFill, fillActionSchema } from '@/server/shots/fills';
 /** A window of what was filled in, as PNG with straight alpha. A revision never changes. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   await idOf(context);
-  const em = await database(),
-    revision = await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('revision')));
+  const em = await database();
+  const revision = await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('revision')));
   const window = windowOf(request.url, { width: revision.width / 4, height: revision.height });
   const { width, height, data } = eightBits(await readPictureWindow(em, revision, window));
   const png = await sharp(data, { raw: { width, height, channels: 4 } })

@@ -24,10 +24,10 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
     .raw()
     .toBuffer();
   const rgba = Buffer.alloc(matte.length * 4);
-  let left = window.width,
-    top = window.height,
-    right = 0,
-    bottom = 0;
+  let left = window.width;
+  let top = window.height;
+  let right = 0;
+  let bottom = 0;
   for (let i = 0; i < matte.length; i++) {
     const a = matte[i] >> 8;
     rgba[i * 4] = picture[i * 3];
@@ -35,8 +35,8 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
     rgba[i * 4 + 2] = picture[i * 3 + 2];
     rgba[i * 4 + 3] = a;
     if (a < 8) continue;
-    const x = i % window.width,
-      y = Math.floor(i / window.width);
+    const x = i % window.width;
+    const y = Math.floor(i / window.width);
     left = Math.min(left, x);
     right = Math.max(right, x + 1);
     top = Math.min(top, y);
