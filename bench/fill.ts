@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { fillHole } from '@/core/fill/fillHole';
+import { fillHole } from '@/core/inpaint/fillHole';
 import { revealMap } from '@/core/fill/revealMap';
 import type { Mask, Picture8 } from '@/core/raster/picture';
 import { layOutPlates } from '@/core/shot/layOut';

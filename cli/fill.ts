@@ -1,5 +1,5 @@
 import { basename } from 'node:path';
-import { FILL_METHODS, fillHole } from '@/core/fill/fillHole';
+import { FILL_METHODS, fillHole } from '@/core/inpaint/fillHole';
 import { requireSameSize, type Mask } from '@/core/raster/picture';
 import { writePicture } from '@/server/media/writePicture';
 import { eightBits, formatOf, readPicture } from './pictures';

@@ -1,9 +1,9 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import { mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import type { Picture } from '@/core/raster/picture';
-import type { ShotRasters } from '@/core/shot/plates';
-import { renderView, type StereoPart } from '@/core/shot/renderView';
+import { renderView, type StereoPart } from '@/core/view/renderView';
 import { eyePositions, parallaxOf, type SourceEye } from '@/core/stereo/parallax';
 import { DEFAULT_TEAR_PX, viewBuffers } from '@/core/stereo/synthesizeView';
 import { readPlates } from '@/server/media/readPlates';

@@ -1,6 +1,6 @@
 import type { DepthMap } from '@/core/raster/picture';
 import { drawnPlates } from '@/core/shot/document';
-import type { StereoPart } from '@/core/shot/renderView';
+import type { StereoPart } from '@/core/view/renderView';
 import type { LayerPlate } from './layer';
 
 /**

@@ -1,7 +1,7 @@
+import type { CutPlate } from '@/core/shot/rasters';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { drawnPlates } from '@/core/shot/document';
 import { layOutPlates } from '@/core/shot/layOut';
-import { type CutPlate } from '@/core/shot/plates';
 import { over } from '@/core/stereo/over';
 import type { SeenDocument } from './ways';
 

@@ -1,4 +1,4 @@
-import type { Rect } from '@/core/depth/window';
+import type { Rect } from '@/core/raster/geometry';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import type { Budget } from '@/core/stereo/parallax';
 import { findRim } from '@/core/matte/rim';

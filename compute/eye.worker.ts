@@ -1,9 +1,9 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import { expose } from 'comlink';
 import { Reveal, type Revealed } from '@/core/fill/revealMap';
 import { solved } from '@/core/matte/choice';
 import type { Mask, Picture8 } from '@/core/raster/picture';
-import type { ShotRasters } from '@/core/shot/plates';
-import { renderView, type StereoPart } from '@/core/shot/renderView';
+import { renderView, type StereoPart } from '@/core/view/renderView';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 
 // Renders the other eye beside the preview worker, on the processor's second core. All pixels lie in shared memory.

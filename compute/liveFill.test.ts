@@ -1,9 +1,9 @@
-import type { FillEdit } from '@/core/fill/fillEdit';
+import type { CutPlate, Painted } from '@/core/shot/rasters';
+import type { FillEdit } from '@/core/fill/edits';
 import { HandFill } from '@/core/fill/handFill';
 import { plateGround } from '@/core/fill/plateGround';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { layOutPlates } from '@/core/shot/layOut';
-import type { CutPlate, Painted } from '@/core/shot/plates';
 import { LiveFill } from './liveFill';
 
 const width = 100;

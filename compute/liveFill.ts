@@ -1,18 +1,18 @@
+import type { Painted, ShotRasters } from '@/core/shot/rasters';
+import type { FillEdit } from '@/core/fill/edits';
+import type { Rect, Place } from '@/core/raster/geometry';
 import equal from 'fast-deep-equal';
 import { CoreError } from '@/core/error';
-import { HandFill, type FillPlace } from '@/core/fill/handFill';
-import type { FillEdit } from '@/core/fill/fillEdit';
+import { HandFill } from '@/core/fill/handFill';
 import { plateGround } from '@/core/fill/plateGround';
-import type { Bounds } from '@/core/raster/bounds';
 import { cropPicture } from '@/core/raster/crop';
 import { emptyPicture, type Picture, type Picture8 } from '@/core/raster/picture';
-import type { Painted, ShotRasters } from '@/core/shot/plates';
 import type { HandEdit } from './ways';
 
 /** An edit that is shown, and what lay there before it. */
 interface Shown {
   readonly edit: FillEdit;
-  readonly was?: { readonly rect: Bounds; readonly fill: Picture; readonly overpaint: Picture };
+  readonly was?: { readonly rect: Rect; readonly fill: Picture; readonly overpaint: Picture };
 }
 
 /** One plate under the hand: what is drawn on it shows before the server has stored it, and while it is still being drawn. */
@@ -22,9 +22,9 @@ class PlateHand {
   constructor(readonly hand: HandFill) {}
 
   /** Shows these edits and no others. @returns what has changed */
-  follow(edits: readonly FillEdit[]): Bounds | undefined {
+  follow(edits: readonly FillEdit[]): Rect | undefined {
     let same = 0;
-    let changed: Bounds | undefined;
+    let changed: Rect | undefined;
     while (same < edits.length && same < this.shown.length && equal(edits[same], this.shown[same].edit)) same++;
     for (const { was } of this.shown.splice(same).reverse()) {
       if (!was) continue;
@@ -63,12 +63,12 @@ export class LiveFill {
   constructor(
     private readonly bare: ShotRasters<Picture8>,
     private readonly painted: (plate: string | null) => Painted,
-    private readonly place: FillPlace,
+    private readonly place: Place,
   ) {}
 
   /** Shows these edits and no others, in the rasters given. @returns what has changed on each plate */
-  follow(edits: readonly HandEdit[], rasters: ShotRasters<Picture8>): ReadonlyMap<string | null, Bounds> {
-    const changed = new Map<string | null, Bounds>();
+  follow(edits: readonly HandEdit[], rasters: ShotRasters<Picture8>): ReadonlyMap<string | null, Rect> {
+    const changed = new Map<string | null, Rect>();
     for (const plate of new Set([...this.hands.keys(), ...edits.map((e) => e.plate)])) {
       const one = this.open(plate);
       const rect = one?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
@@ -99,13 +99,13 @@ export class LiveFill {
   }
 }
 
-function putBack({ width, data }: Picture, was: Picture, { left, top }: Bounds): void {
+function putBack({ width, data }: Picture, was: Picture, { left, top }: Rect): void {
   for (let y = 0; y < was.height; y++)
     data.set(was.data.subarray(y * was.width * 4, (y + 1) * was.width * 4), ((top + y) * width + left) * 4);
 }
 
 /** Copies a rectangle of the canvas into a plate's rows, which begin at canvas row `first`. */
-function copyRows(from: Picture, to: Picture8, first: number, { left, top, right, bottom }: Bounds): void {
+function copyRows(from: Picture, to: Picture8, first: number, { left, top, right, bottom }: Rect): void {
   for (let y = Math.max(first, top); y < Math.min(first + to.height, bottom); y++)
     to.data.set(
       from.data.subarray((y * from.width + left) * 4, (y * from.width + right) * 4),
@@ -113,7 +113,7 @@ function copyRows(from: Picture, to: Picture8, first: number, { left, top, right
     );
 }
 
-const union = (a: Bounds | undefined, b: Bounds): Bounds =>
+const union = (a: Rect | undefined, b: Rect): Rect =>
   a
     ? {
         left: Math.min(a.left, b.left),

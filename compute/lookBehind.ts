@@ -1,10 +1,10 @@
+import type { ShotRasters } from '@/core/shot/rasters';
+import type { Rect } from '@/core/raster/geometry';
 import { plateGround } from '@/core/fill/plateGround';
-import type { Bounds } from '@/core/raster/bounds';
 import { cropPicture } from '@/core/raster/crop';
 import type { Picture8 } from '@/core/raster/picture';
 import { drawnPlates } from '@/core/shot/document';
-import { mapBudget } from '@/core/shot/renderView';
-import type { ShotRasters } from '@/core/shot/plates';
+import { mapBudget } from '@/core/view/renderView';
 import { sourceEyePosition } from '@/core/stereo/parallax';
 import { stretchOf, type Stretch } from '@/core/stereo/stretch';
 import { RevealCounter, revealOrder, type CountElsewhere } from './revealCounter';
@@ -37,7 +37,7 @@ export class LookBehind {
     scale: number,
     fills: ReadonlyMap<string | null, Picture8 | undefined>,
     stamp: number,
-    rect: Bounds,
+    rect: Rect,
   ): Uint8ClampedArray {
     const { width, height } = rasters.picture;
     const { left, top, right, bottom } = rect;
@@ -134,7 +134,7 @@ function markReveal(
   fill: Picture8 | undefined,
   width: number,
   height: number,
-  { left, top, right, bottom }: Bounds,
+  { left, top, right, bottom }: Rect,
   out: Uint8ClampedArray,
 ): void {
   for (let y = top, o = 0; y < bottom; y++) {
@@ -169,7 +169,7 @@ function markReveal(
 function markStretch(
   { factor }: Stretch,
   width: number,
-  { left, top, right, bottom }: Bounds,
+  { left, top, right, bottom }: Rect,
   out: Uint8ClampedArray,
 ): void {
   for (let y = top, o = 0; y < bottom; y++) {

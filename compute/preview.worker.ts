@@ -1,7 +1,7 @@
+import type { DepthEdit } from '@/core/depth/edits';
+import type { Rect, Point } from '@/core/raster/geometry';
 import { expose, proxy, transfer, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
-import type { DepthEdit } from '@/core/depth/edit';
-import type { Rect } from '@/core/depth/window';
 import type { Choice } from '@/core/matte/choice';
 import { EdgeTrace } from '@/core/matte/edgeTrace';
 import { proposePieces, type Pieces } from '@/core/matte/pieces';
@@ -35,10 +35,6 @@ let resting: ReturnType<typeof setTimeout> | undefined;
 let tracer: Tracer | undefined;
 let proposed: { readonly layer: Layer; readonly grain: Grain; readonly pieces: Pieces } | undefined;
 
-interface Place {
-  readonly x: number;
-  readonly y: number;
-}
 /** How large the proposed pieces are. */
 export type Grain = 'fine' | 'middle' | 'coarse';
 const GRAINS: Record<Grain, { readonly scale: number; readonly smallest: number }> = {
@@ -201,7 +197,7 @@ const api = {
   },
 
   /** Starts an edge trace at a full-size place, on the strongest edge within `reach` px; returns where. */
-  beginTrace(x: number, y: number, reach: number): Place {
+  beginTrace(x: number, y: number, reach: number): Point {
     const { place } = (tracer = openTracer(x, y));
     return fromLayer(
       place,
@@ -210,7 +206,7 @@ const api = {
   },
 
   /** The way along the picture's edges to another place, full-size px. */
-  traceTo(x: number, y: number, reach: number): Place[] {
+  traceTo(x: number, y: number, reach: number): Point[] {
     if (!tracer) return [];
     const { place } = tracer;
     return tracer
@@ -220,10 +216,10 @@ const api = {
 
   /** The proposed pieces under a path of full-size places, beside those that are gathered already, and the border of all together. */
   piecesAlong(
-    path: readonly Place[],
+    path: readonly Point[],
     gathered: readonly number[],
     grain: Grain,
-  ): { readonly pieces: number[]; readonly rings: Place[][] } {
+  ): { readonly pieces: number[]; readonly rings: Point[][] } {
     if (!whole) return { pieces: [], rings: [] };
     const proposed = proposals(whole, grain);
     const { place } = whole;
@@ -339,8 +335,8 @@ let solving: string | undefined;
 /** The live wire on a layer. */
 interface Tracer {
   readonly place: LayerPlace;
-  begin(at: Place, reach: number): Place;
-  to(at: Place, reach: number): Place[];
+  begin(at: Point, reach: number): Point;
+  to(at: Point, reach: number): Point[];
 }
 
 function openTracer(x: number, y: number): Tracer {
@@ -349,7 +345,7 @@ function openTracer(x: number, y: number): Tracer {
   if (!trace) tracers.set(layer, (trace = new EdgeTrace(layer.picture)));
   const held = trace;
   const { width, height } = layer.picture;
-  const within = (p: Place): Place => ({
+  const within = (p: Point): Point => ({
     x: Math.min(width - 0.5, Math.max(0, p.x)),
     y: Math.min(height - 0.5, Math.max(0, p.y)),
   });
@@ -365,7 +361,7 @@ function openTracer(x: number, y: number): Tracer {
 }
 const tracers = new WeakMap<Layer, EdgeTrace>();
 
-const fromLayer = (place: LayerPlace, p: Place): Place => ({
+const fromLayer = (place: LayerPlace, p: Point): Point => ({
   x: Math.round((p.x / place.scale + place.left) * 10) / 10,
   y: Math.round((p.y / place.scale + place.top) * 10) / 10,
 });

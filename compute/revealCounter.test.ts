@@ -1,6 +1,6 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import type { Revealed } from '@/core/fill/revealMap';
 import type { Picture8 } from '@/core/raster/picture';
-import type { ShotRasters } from '@/core/shot/plates';
 import { RevealCounter, type RevealOrder } from './revealCounter';
 import type { SeenDocument } from './ways';
 

@@ -1,6 +1,6 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import { revealMap, type Revealed } from '@/core/fill/revealMap';
 import type { Picture8 } from '@/core/raster/picture';
-import type { ShotRasters } from '@/core/shot/plates';
 import { eyePositions } from '@/core/stereo/parallax';
 import type { Behind, SeenDocument } from './ways';
 

@@ -1,5 +1,5 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import type { DepthMap, Picture8 } from '@/core/raster/picture';
-import type { ShotRasters } from '@/core/shot/plates';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 
 // Rasters in memory that both workers see.

@@ -1,7 +1,7 @@
-import type { FillEdit } from '@/core/fill/fillEdit';
+import type { FillEdit } from '@/core/fill/edits';
 import type { Choice } from '@/core/matte/choice';
 import type { Plate } from '@/core/shot/document';
-import type { StereoPart } from '@/core/shot/renderView';
+import type { StereoPart } from '@/core/view/renderView';
 
 /** The ways to see a shot. */
 export const WAYS = ['picture', 'depth', 'depth-over-picture', 'left', 'right', 'both', 'glasses', 'rock'] as const;

@@ -1,4 +1,4 @@
-import type { DepthEdit } from '@/core/depth/edit';
+import type { DepthEdit } from '@/core/depth/edits';
 import type { Coverage } from '@/core/fill/coverage';
 import type { DocumentPatch, Recipe } from '@/core/shot/document';
 import type { RenderSummary } from '@/server/renders/renders';

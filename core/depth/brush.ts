@@ -1,4 +1,5 @@
-import { clipRect, type DepthWindow, type Rect } from './window';
+import { clipRect, type Rect } from '../raster/geometry';
+import { type DepthWindow } from './window';
 
 /** One sample of the pen, full-size px; pressure 0 to 1. */
 export interface StrokePoint {

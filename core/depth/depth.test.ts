@@ -1,7 +1,7 @@
+import { applyDepthEdit, depthEditSchema, editBounds, type DepthEdit } from './edits';
 import { seeded } from '@/tests/support/chance';
 import type { DepthMap } from '../raster/picture';
 import { BrushStroke, type BrushSettings } from './brush';
-import { applyDepthEdit, depthEditSchema, editBounds, type DepthEdit } from './edit';
 import { resizeDepth } from './resizeDepth';
 import { smoothTerraces } from './smoothTerraces';
 import type { DepthWindow } from './window';
@@ -148,7 +148,7 @@ describe('the brush', () => {
     for (let y = 0; y < 80; y++)
       for (let x = 0; x < 100; x++)
         if (part.data[y * 100 + x] !== whole.data[(y + 50) * 200 + x + 80]) throw new Error(`differs at ${x}, ${y}`);
-    const bounds = editBounds(stroke, 200, 150)!;
+    const bounds = editBounds(stroke, { width: 200, height: 150 })!;
     whole.data.forEach((v, i) => {
       const x = i % 200;
       const y = Math.floor(i / 200);
@@ -219,7 +219,7 @@ describe('the outline', () => {
         { x: 110, y: 130 },
       ],
     };
-    expect(editBounds(edit, 50, 50)).toBeUndefined();
+    expect(editBounds(edit, { width: 50, height: 50 })).toBeUndefined();
     expect(applyDepthEdit(window(50, 50), edit)).toBeUndefined();
   });
 });

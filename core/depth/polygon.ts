@@ -1,4 +1,5 @@
-import { clipRect, type DepthWindow, type Rect } from './window';
+import { clipRect, type Rect } from '../raster/geometry';
+import { type DepthWindow } from './window';
 
 /** A closed outline, full-size px, filled with one depth (0 to 1). Crossing lines make holes (even-odd rule). */
 export interface PolygonFill {

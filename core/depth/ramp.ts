@@ -1,5 +1,5 @@
-import type { DepthWindow, Rect } from './window';
-import { clipRect } from './window';
+import { type Rect, clipRect } from '../raster/geometry';
+import type { DepthWindow } from './window';
 
 /** Depth rising evenly from one point to another; the same along lines across it. Full-size px, depth 0 to 1. */
 export interface Ramp {

@@ -1,7 +1,7 @@
+import type { ShotRasters } from '../shot/rasters';
 import type { Picture } from '../raster/picture';
 import { drawnPlates } from '../shot/document';
-import type { ShotRasters } from '../shot/plates';
-import type { StereoPart } from '../shot/renderView';
+import type { StereoPart } from '../view/renderView';
 import { parallaxOf, sourceEyePosition } from '../stereo/parallax';
 
 /** How far views run out of picture at the frame's edges, raster px: the smallest overscan that cures it. */

@@ -1,8 +1,8 @@
+import { applyFillEdit, fillEditSchema, type FillEdit, type FillGround } from './edits';
 import { seeded } from '@/tests/support/chance';
 import type { Mask, Picture8, Picture16 } from '../raster/picture';
-import { applyFillEdit, fillEditSchema, type FillEdit, type FillGround } from './fillEdit';
-import { fillHole } from './fillHole';
-import { seamlessClone } from './seamlessClone';
+import { fillHole } from '../inpaint/fillHole';
+import { seamlessClone } from '../inpaint/seamlessClone';
 
 const picture = (width: number, height: number, colour: (x: number, y: number) => readonly number[]): Picture8 => {
   const data = new Uint8Array(width * height * 4);
@@ -154,7 +154,7 @@ describe('filling by hand', () => {
   });
   const done = (edit: FillEdit, on = ground()): Picture8 => {
     const fill = empty();
-    applyFillEdit(on, { fill, overpaint: empty() }, edit);
+    applyFillEdit({ ground: on, targets: { fill, overpaint: empty() } }, edit);
     return fill;
   };
 
@@ -171,7 +171,7 @@ describe('filling by hand', () => {
     for (let y = 0; y < 60; y++) for (let x = 0; x < 60; x++) expect(wide.data[(y * 100 + x) * 4 + 3]).toBe(0);
     // What may go beyond lands over the plate's own pixels in a picture apart; behind nearer plates it is a fill all the same.
     const both = { fill: empty(), overpaint: empty() };
-    const touched = applyFillEdit(ground(), both, clone({ size: 60, beyond: true }));
+    const touched = applyFillEdit({ ground: ground(), targets: both }, clone({ size: 60, beyond: true }));
     expect(
       [both.fill, both.overpaint].map((p) => [p.data[(30 * 100 + 55) * 4 + 3], p.data[(30 * 100 + 75) * 4 + 3]]),
     ).toEqual([
@@ -218,10 +218,9 @@ describe('filling by hand', () => {
   test('erasing takes the fill back', () => {
     const on = ground();
     const fill = empty();
-    applyFillEdit(on, { fill, overpaint: empty() }, clone());
+    applyFillEdit({ ground: on, targets: { fill, overpaint: empty() } }, clone());
     applyFillEdit(
-      on,
-      { fill, overpaint: empty() },
+      { ground: on, targets: { fill, overpaint: empty() } },
       { kind: 'erase', size: 30, hardness: 1, strength: 1, points: [{ x: 75, y: 30 }] },
     );
     expect([...fill.data].filter((_, i) => (i & 3) === 3).some((v) => v > 0)).toBe(false);

@@ -1,7 +1,7 @@
+import type { ShotRasters } from '../shot/rasters';
 import type { Mask, Picture, Picture8 } from '../raster/picture';
-import type { ShotRasters } from '../shot/plates';
 import { plateGround } from './plateGround';
-import { sampleAt } from './sample';
+import { sampleAt } from '../inpaint/sample';
 
 describe('a colour between pixels', () => {
   // Linear in x and y: linear sampling gives the same plane everywhere between the centres.

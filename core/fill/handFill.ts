@@ -1,16 +1,8 @@
-import type { Bounds } from '../raster/bounds';
+import { applyFillEdit, type FillEdit, type FillTargets } from './edits';
+import { WHOLE, type Rect, type Place } from '../raster/geometry';
 import type { Picture } from '../raster/picture';
 import { paintOn } from '../shot/paintOn';
-import { applyFillEdit, type FillEdit, type FillTargets } from './fillEdit';
 import type { PlateGround } from './plateGround';
-
-/** Where a window of the canvas lies: full-size (x, y) at ((x - left) * scale, (y - top) * scale). */
-export interface FillPlace {
-  readonly left: number;
-  readonly top: number;
-  readonly scale: number;
-}
-const WHOLE: FillPlace = { left: 0, top: 0, scale: 1 };
 
 /** A plate that is filled by hand, edit after edit: what it shows follows what was put on it. */
 export class HandFill implements FillTargets {
@@ -26,7 +18,7 @@ export class HandFill implements FillTargets {
     private readonly bare: PlateGround<Picture>,
     readonly fill: Picture,
     readonly overpaint: Picture,
-    private readonly place: FillPlace = WHOLE,
+    private readonly place: Place = WHOLE,
   ) {
     const { width, height, data } = bare.picture;
     this.picture = { width, height, data: data.slice() } as Picture;
@@ -34,14 +26,17 @@ export class HandFill implements FillTargets {
   }
 
   /** Does an edit. @param before is told the rectangle before anything in it is changed @returns that rectangle @throws CoreError what applyFillEdit throws */
-  apply(edit: FillEdit, before?: (rect: Bounds) => void): Bounds {
-    const rect = applyFillEdit({ picture: this.picture, hidden: this.bare.hidden, ...this.place }, this, edit, before);
+  apply(edit: FillEdit, before?: (rect: Rect) => void): Rect {
+    const rect = applyFillEdit(
+      { ground: { picture: this.picture, hidden: this.bare.hidden, ...this.place }, targets: this, before },
+      edit,
+    );
     this.show(rect);
     return rect;
   }
 
   /** Takes up what fill and overpaint hold in a rectangle. */
-  show(rect: Bounds): void {
+  show(rect: Rect): void {
     const { width, data } = this.picture;
     for (let y = rect.top; y < rect.bottom; y++)
       data.set(

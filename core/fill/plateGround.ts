@@ -1,5 +1,5 @@
+import type { ShotRasters } from '../shot/rasters';
 import { emptyPicture, isDeep, type Mask, type Picture } from '../raster/picture';
-import type { ShotRasters } from '../shot/plates';
 
 /** A plate (null: the back plate) over the whole canvas: its picture with what lies behind nearer plates, where that is, and what is surely its own. */
 export interface PlateGround<P extends Picture> {

@@ -1,6 +1,6 @@
 import type { DepthMap, Mask, Picture8 } from '../raster/picture';
 import { layOutPlates } from '../shot/layOut';
-import type { StereoPart } from '../shot/renderView';
+import type { StereoPart } from '../view/renderView';
 import { revealMap } from './revealMap';
 
 const width = 200;

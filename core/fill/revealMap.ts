@@ -1,8 +1,8 @@
+import type { ShotRasters } from '../shot/rasters';
 import { isDeep, type Mask, type Picture } from '../raster/picture';
 import { parallaxOf, sourceEyePosition } from '../stereo/parallax';
 import { drawnPlates } from '../shot/document';
-import type { ShotRasters } from '../shot/plates';
-import type { StereoPart } from '../shot/renderView';
+import type { StereoPart } from '../view/renderView';
 
 /** What the views uncover of one plate (id null: the back plate). */
 export interface Revealed {

@@ -1,59 +1,16 @@
 import { z } from 'zod';
 import { CoreError } from '../error';
+import { toRaster, WHOLE, type Place } from '../raster/geometry';
 import { requireSameSize, type DepthMap, type Mask, type Picture8 } from '../raster/picture';
 import { closedFormMatte } from './closedForm';
-import { combine, WAYS_TO_COMBINE } from './combine';
-import { flattenCurve } from './curve';
-import { depthSlice } from './depthSlice';
+import { combine } from './combine';
 import { feather, invertMatte, offsetEdge, smoothEdge } from './edge';
-import { floodAt, floodTolerance } from './flood';
 import { growToSimilar } from './grow';
-import { drawOutline, drawRings } from './outline';
-import { RegionPaint, STROKE_IN, STROKE_OUT } from './regionPaint';
+import { IngredientGround, ingredientSchema, makeIngredient, shiftIngredient } from './ingredients';
+import { strokePath } from './ingredients/ground';
 import { dropSpecks, fillHoles } from './specks';
 import { drawStroke } from './stroke';
 import { trimapOf, UNSURE } from './trimap';
-
-const place = z.number().min(-1e5).max(1e5);
-const point = z.strictObject({ x: place, y: place });
-const way = z.enum(WAYS_TO_COMBINE);
-const path = { size: z.number().min(1).max(1000), points: z.array(point).min(1).max(5000) };
-
-/** One ingredient of a choice, in full-size px; each joins what the ones before it have chosen. */
-export const ingredientSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('outline'), way, points: z.array(point).min(3).max(5000) }),
-  z.strictObject({
-    kind: z.literal('curve'),
-    way,
-    nodes: z
-      .array(z.strictObject({ x: place, y: place, inX: place, inY: place, outX: place, outY: place }))
-      .min(2)
-      .max(500),
-  }),
-  /** The way that an edge trace found, closed. */
-  z.strictObject({ kind: z.literal('trace'), way, points: z.array(point).min(3).max(20000) }),
-  /** Pieces that were proposed and taken, as rings (even-odd). */
-  z.strictObject({ kind: z.literal('pieces'), way, rings: z.array(z.array(point).min(3).max(20000)).min(1).max(3000) }),
-  z.strictObject({
-    kind: z.literal('flood'),
-    way,
-    x: place,
-    y: place,
-    tolerance: z.number().int().min(0).max(255),
-    reach: z.number().int().min(0).max(50),
-    connected: z.boolean(),
-  }),
-  z.strictObject({ kind: z.literal('slice'), way, far: z.number().min(0).max(1), near: z.number().min(0).max(1) }),
-  z.strictObject({
-    kind: z.literal('region'),
-    way,
-    strokes: z
-      .array(z.strictObject({ side: z.enum(['in', 'out']), ...path }))
-      .min(2)
-      .max(500),
-  }),
-]);
-export type Ingredient = z.infer<typeof ingredientSchema>;
 
 /** What is done to the edge of a choice, in this order; px at full size. */
 export const edgeSchema = z.strictObject({
@@ -67,7 +24,7 @@ export const edgeSchema = z.strictObject({
   /** Width of the band around the edge in which coverage is solved from the colours; 0: not at all. */
   solvePx: z.number().min(0).max(300),
   /** Strokes that widen the band: over hair and leaves. */
-  unsure: z.array(z.strictObject(path)).max(300),
+  unsure: z.array(z.strictObject(strokePath)).max(300),
   featherPx: z.number().min(0).max(100),
   invert: z.boolean(),
 });
@@ -91,21 +48,13 @@ export const choiceSchema = z.strictObject({
 });
 export type Choice = z.infer<typeof choiceSchema>;
 
-/** Where a picture lies in the whole one: full-size (x, y) is at ((x - left) * scale, (y - top) * scale). */
-export interface ChoicePlace {
-  readonly left: number;
-  readonly top: number;
-  readonly scale: number;
-}
-
 /** Keeps what was solved for a picture, so that a changed tolerance or one more stroke is quick. */
 export class ChoiceMaker {
-  private region: RegionPaint | undefined;
-  private readonly floods = new Map<string, Mask>();
+  private ground: IngredientGround | undefined;
 
   constructor(
     private readonly picture: Picture8,
-    private readonly place: ChoicePlace = { left: 0, top: 0, scale: 1 },
+    private readonly place: Place = WHOLE,
   ) {}
 
   /**
@@ -127,8 +76,10 @@ export class ChoiceMaker {
     const { width, height } = this.picture;
     const { scale } = this.place;
     const { edge } = choice;
+    const ground = this.groundOn(depth);
     let matte: Mask = { width, height, data: new Uint8Array(width * height) };
-    for (const one of choice.ingredients) matte = combine(matte, this.ingredient(one, depth), one.way);
+    for (const ingredient of choice.ingredients)
+      matte = combine(matte, makeIngredient(ground, ingredient), ingredient.way);
     if (edge.growPx > 0) matte = growToSimilar(this.picture, matte, edge.growTolerance, edge.growPx * scale);
     if (edge.holesPx > 0) matte = fillHoles(matte, edge.holesPx * scale * scale);
     if (edge.specksPx > 0) matte = dropSpecks(matte, edge.specksPx * scale * scale);
@@ -155,66 +106,28 @@ export class ChoiceMaker {
     if (wide < 1 && edge.unsure.length === 0) return undefined;
     const trimap = trimapOf(matte, Math.max(1, wide));
     for (const { size, points } of edge.unsure)
-      drawStroke(trimap.data, trimap.width, trimap.height, points.map(this.here), (size / 2) * scale, UNSURE);
+      drawStroke(
+        trimap,
+        points.map((p) => toRaster(p, this.place)),
+        { radius: (size / 2) * scale, value: UNSURE },
+      );
     return trimap;
   }
 
-  private readonly here = (p: { readonly x: number; readonly y: number }): { x: number; y: number } => ({
-    x: (p.x - this.place.left) * this.place.scale,
-    y: (p.y - this.place.top) * this.place.scale,
-  });
-
-  private ingredient(one: Ingredient, depth: DepthMap): Mask {
-    const { scale } = this.place;
-    const { width, height } = this.picture;
-    const { here } = this;
-    switch (one.kind) {
-      case 'outline':
-      case 'trace':
-        return drawOutline(width, height, one.points.map(here));
-      case 'curve':
-        return drawOutline(width, height, flattenCurve(one.nodes, scale).map(here));
-      case 'pieces':
-        return drawRings(
-          width,
-          height,
-          one.rings.map((ring) => ring.map(here)),
-        );
-      case 'slice':
-        return depthSlice(depth, one.far, one.near);
-      case 'flood': {
-        const seed = here(one);
-        const reach = Math.round(one.reach * scale);
-        const key = `${seed.x},${seed.y},${reach},${one.connected}`;
-        let needed = this.floods.get(key);
-        if (!needed) {
-          needed = floodTolerance(this.picture, {
-            x: Math.min(width - 1, seed.x),
-            y: Math.min(height - 1, seed.y),
-            reach,
-            connected: one.connected,
-          });
-          if (this.floods.size > 3) this.floods.clear();
-          this.floods.set(key, needed);
-        }
-        return floodAt(needed, one.tolerance);
-      }
-      case 'region': {
-        const marks = new Uint8Array(width * height);
-        for (const { side, size, points } of one.strokes)
-          drawStroke(
-            marks,
-            width,
-            height,
-            points.map(here),
-            (size / 2) * scale,
-            side === 'in' ? STROKE_IN : STROKE_OUT,
-          );
-        this.region ??= new RegionPaint(this.picture);
-        return this.region.solve({ width, height, data: marks });
-      }
-    }
+  private groundOn(depth: DepthMap): IngredientGround {
+    this.ground = this.ground?.withDepth(depth) ?? new IngredientGround(this.picture, this.place, depth);
+    return this.ground;
   }
+}
+
+/** A choice on a canvas that has grown: every place moved by so many px. */
+export function shiftChoice(choice: Choice, dx: number, dy: number): Choice {
+  const { edge } = choice;
+  const unsure = edge.unsure.map((s) => ({ ...s, points: s.points.map((p) => ({ x: p.x + dx, y: p.y + dy })) }));
+  return {
+    ingredients: choice.ingredients.map((ingredient) => shiftIngredient(ingredient, dx, dy)),
+    edge: { ...edge, unsure },
+  };
 }
 
 /** The soft matte of a trimap, by the closed form. */

@@ -1,3 +1,5 @@
+import type { Point } from '../raster/geometry';
+
 /** A corner of a Bezier outline with its two handles: cubic curves run from each to the next, and from the last to the first. All px. */
 export interface CurveNode {
   readonly x: number;
@@ -6,11 +8,6 @@ export interface CurveNode {
   readonly inY: number;
   readonly outX: number;
   readonly outY: number;
-}
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
 }
 
 /** No chord leaves its curve by more than this, px. */

@@ -1,10 +1,6 @@
+import type { Point } from '../raster/geometry';
 import { CoreError } from '../error';
 import type { Picture8 } from '../raster/picture';
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
 
 /** Dearness of a step: a little for its length, most for leaving strong edges, and some for the lack of a zero crossing. */
 const LENGTH = 2;

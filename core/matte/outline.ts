@@ -1,12 +1,8 @@
+import type { Point } from '../raster/geometry';
 import type { Mask } from '../raster/picture';
 
 /** Lines a pixel is cut into down its height; across, coverage is exact. */
 const LINES = 4;
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
 
 /** A closed outline as a matte, with half-covered pixels at its edge; crossing lines make holes (even-odd rule). Points in px. */
 export function drawOutline(width: number, height: number, points: readonly Point[]): Mask {

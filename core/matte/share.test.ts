@@ -1,8 +1,7 @@
 import { seeded } from '@/tests/support/chance';
 import type { Mask } from '../raster/picture';
-import { PLAIN_EDGE, type Choice } from './choice';
+import { PLAIN_EDGE, type Choice, shiftChoice } from './choice';
 import { joinMattes, spareOthers, splitMatte } from './share';
-import { shiftChoice } from './shiftChoice';
 import { drawStroke } from './stroke';
 
 const row = (...data: number[]): Mask => ({ width: data.length, height: 1, data: Uint8Array.from(data) });
@@ -42,7 +41,7 @@ describe('a stroke', () => {
     const marks = new Uint8Array(40 * 30);
     const a = { x: 8.5, y: 10 };
     const b = { x: 30, y: 20.5 };
-    drawStroke(marks, 40, 30, [a, b], 4, 7);
+    drawStroke({ width: 40, height: 30, data: marks }, [a, b], { radius: 4, value: 7 });
     for (let y = 0; y < 30; y++) {
       for (let x = 0; x < 40; x++) {
         const px = x + 0.5 - a.x;
@@ -56,9 +55,9 @@ describe('a stroke', () => {
   });
   test('of one point is a dot; the thinnest still marks a pixel; outside it marks nothing', () => {
     const marks = new Uint8Array(100);
-    drawStroke(marks, 10, 10, [{ x: 5.5, y: 5.5 }], 0.01, 1);
+    drawStroke({ width: 10, height: 10, data: marks }, [{ x: 5.5, y: 5.5 }], { radius: 0.01, value: 1 });
     expect([...marks.keys()].filter((i) => marks[i])).toEqual([55]);
-    drawStroke(marks, 10, 10, [{ x: -20, y: 40 }], 5, 1);
+    drawStroke({ width: 10, height: 10, data: marks }, [{ x: -20, y: 40 }], { radius: 5, value: 1 });
     expect(marks.filter((v) => v)).toHaveLength(1);
   });
 });

@@ -1,16 +1,11 @@
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
+import type { Point } from '../raster/geometry';
+import type { Mask } from '../raster/picture';
 
-/** Marks every pixel no farther than `radius` from a path with `value`. */
+/** Marks every pixel no farther than `radius` from a path with `value`. Raster px. */
 export function drawStroke(
-  marks: Uint8Array,
-  width: number,
-  height: number,
+  { width, height, data: marks }: Mask,
   points: readonly Point[],
-  radius: number,
-  value: number,
+  { radius, value }: { readonly radius: number; readonly value: number },
 ): void {
   const r = Math.max(0.6, radius);
   points.forEach((b, n) => {

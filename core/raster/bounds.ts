@@ -1,12 +1,7 @@
-export interface Bounds {
-  readonly left: number;
-  readonly top: number;
-  readonly right: number;
-  readonly bottom: number;
-}
+import type { Rect } from './geometry';
 
 /** The smallest rectangle that holds every pixel for which `is` says so, with `room` px around it within the raster; undefined where it says so of none. */
-export function boundsOf(width: number, height: number, is: (i: number) => boolean, room = 0): Bounds | undefined {
+export function boundsOf(width: number, height: number, is: (i: number) => boolean, room = 0): Rect | undefined {
   let left = width;
   let top = height;
   let right = 0;

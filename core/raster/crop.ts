@@ -1,8 +1,8 @@
-import type { Bounds } from './bounds';
+import type { Rect } from './geometry';
 import { emptyPicture, sixteenBits, type DepthMap, type Mask, type Picture } from './picture';
 
 /** A rectangle of a picture. */
-export function cropPicture<P extends Picture>(picture: P, { left, top, right, bottom }: Bounds): P {
+export function cropPicture<P extends Picture>(picture: P, { left, top, right, bottom }: Rect): P {
   const out = emptyPicture(picture, right - left, bottom - top);
   for (let y = 0; y < out.height; y++) {
     const from = ((top + y) * picture.width + left) * 4;
@@ -12,7 +12,7 @@ export function cropPicture<P extends Picture>(picture: P, { left, top, right, b
 }
 
 /** A rectangle of a raster of one channel. */
-export function cropPlane<T extends Mask | DepthMap>(plane: T, { left, top, right, bottom }: Bounds): T {
+export function cropPlane<T extends Mask | DepthMap>(plane: T, { left, top, right, bottom }: Rect): T {
   const width = right - left;
   const height = bottom - top;
   const data = sixteenBits(plane.data) ? new Uint16Array(width * height) : new Uint8Array(width * height);

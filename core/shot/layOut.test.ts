@@ -1,9 +1,10 @@
+import type { CutPlate, ShotRasters } from './rasters';
 import type { DepthMap, Mask, Picture8 } from '../raster/picture';
 import { hiddenParts, pushedOut } from './hidden';
 import { layOutPlates } from './layOut';
 import { mergeDepth } from './mergeDepth';
 import { paintOn } from './paintOn';
-import { platePicture, type CutPlate, type ShotRasters } from './plates';
+import { platePicture } from './plates';
 
 const width = 100;
 const height = 60;

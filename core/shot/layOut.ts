@@ -1,17 +1,9 @@
-import { smoothFill } from '../fill/smoothFill';
+import type { CutPlate, Painted, PlateRaster, ShotRasters } from './rasters';
+import { smoothFill } from '../inpaint/smoothFill';
 import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
 import { hiddenParts, pushedOut, type PartMask } from './hidden';
 import { paintPlates } from './paintOn';
-import {
-  cleanColours,
-  coveredRect,
-  holePush,
-  liftPlate,
-  type CutPlate,
-  type Painted,
-  type PlateRaster,
-  type ShotRasters,
-} from './plates';
+import { cleanColours, coveredRect, holePush, liftPlate } from './plates';
 
 /** What belongs to the back plate beside its picture and its depth. */
 export interface BackPlate extends Painted {

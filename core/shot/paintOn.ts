@@ -1,6 +1,6 @@
-import type { Bounds } from '../raster/bounds';
+import type { Painted, ShotRasters } from './rasters';
+import type { Rect } from '../raster/geometry';
 import { isDeep, type Mask, type Picture } from '../raster/picture';
-import type { Painted, ShotRasters } from './plates';
 
 /**
  * Lays what hands and machine have put on a plate over it, in place: the fill where nearer plates hide it, the overpaint over its own
@@ -15,7 +15,7 @@ export function paintOn(
   hidden: Mask | undefined,
   { fill, overpaint }: Painted,
   top = 0,
-  rect: Bounds = { left: 0, top, right: picture.width, bottom: top + picture.height },
+  rect: Rect = { left: 0, top, right: picture.width, bottom: top + picture.height },
 ): void {
   const { width, data } = picture;
   const most = isDeep(picture) ? 65535 : 255;

@@ -5,7 +5,7 @@ import { over } from '../stereo/over';
 import { cutDepth } from './cutPlate';
 import { documentPatchSchema, drawnPlates, newDocument, patchDocument, type Plate } from './document';
 import { layOutPlates } from './layOut';
-import { renderView, type StereoPart } from './renderView';
+import { renderView, type StereoPart } from '../view/renderView';
 
 const width = 120;
 const height = 60;

@@ -1,43 +1,10 @@
+import type { Rect } from '../raster/geometry';
 import { cleanEdgeColour } from '../matte/edgeColour';
-import { boundsOf, type Bounds } from '../raster/bounds';
+import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
-import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
+import { isDeep, requireSameSize, type Mask, type Picture } from '../raster/picture';
 import { paintOn } from './paintOn';
-
-/** A plate's pixels: whole rows of the picture from `top` on, premultiplied by its matte. */
-export interface PlateRaster<P extends Picture> {
-  readonly id: string;
-  readonly top: number;
-  readonly picture: P;
-  readonly depth: DepthMap;
-  /** 255 where it goes on behind nearer plates; of the same rows. */
-  readonly hidden?: Mask;
-}
-
-/** What a shot is rendered from: the back plate without the plates that were lifted from it, and those. */
-export interface ShotRasters<P extends Picture> {
-  readonly picture: P;
-  readonly depth: DepthMap;
-  /** Where nearer plates hide the back plate in the source, pushed out, 255; undefined where it is whole. */
-  readonly hole?: Mask;
-  readonly plates: readonly PlateRaster<P>[];
-}
-
-/** What hands and machine have put on a plate, straight alpha, 0 where nothing was. */
-export interface Painted {
-  /** Where nearer plates hide it. */
-  readonly fill?: Picture;
-  /** Over its own pixels: that is asked first. */
-  readonly overpaint?: Picture;
-}
-
-/** A plate before it is laid out: coverage and depth over the whole picture, and its own colours where it was brought in. */
-export interface CutPlate extends Painted {
-  readonly id: string;
-  readonly matte: Mask;
-  readonly depth: DepthMap;
-  readonly picture?: Picture;
-}
+import type { CutPlate, PlateRaster } from './rasters';
 
 /** How far a lifted plate's hole is pushed out so that no rim of it stays behind: it depends on the picture's size, at least 2 px. */
 export function holePush(width: number): number {
@@ -111,7 +78,7 @@ export function platePicture<P extends Picture>(source: P, plate: CutPlate): P {
 }
 
 /** The rectangle that a matte covers, with `room` px around it within the picture; undefined where it covers nothing. */
-export function coveredRect({ width, height, data }: Mask, room = 0): Bounds | undefined {
+export function coveredRect({ width, height, data }: Mask, room = 0): Rect | undefined {
   return boundsOf(width, height, (i) => data[i] !== 0, room);
 }
 

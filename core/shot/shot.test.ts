@@ -2,7 +2,7 @@ import { resizeDepth } from '../depth/resizeDepth';
 import type { DepthMap, Picture8 } from '../raster/picture';
 import { premultiply, unpremultiply } from '../raster/alpha';
 import { documentPatchSchema, newDocument, patchDocument, shotDocumentSchema } from './document';
-import { mapBudget, renderView, type StereoPart } from './renderView';
+import { mapBudget, renderView, type StereoPart } from '../view/renderView';
 
 const source = {
   mediaId: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11',

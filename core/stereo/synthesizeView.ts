@@ -1,6 +1,6 @@
 import { kernels, layOut, reach } from '../kernels/kernels';
 import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
-import { fillReveal, NODE_BYTES } from '../fill/fillReveal';
+import { fillReveal, NODE_BYTES } from '../inpaint/fillReveal';
 import { CoreError } from '../error';
 import { sourceEyePosition, type Budget, type SourceEye } from './parallax';
 

@@ -1,3 +1,4 @@
+import type { CutPlate } from '@/core/shot/rasters';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { XMLParser } from 'fast-xml-parser';
@@ -8,7 +9,7 @@ import { cropPicture } from '@/core/raster/crop';
 import { isDeep, type DepthMap, type Picture } from '@/core/raster/picture';
 import { drawnPlates, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
-import { coveredRect, platePicture, type CutPlate } from '@/core/shot/plates';
+import { coveredRect, platePicture } from '@/core/shot/plates';
 import { Problem } from '../http/problem';
 import { writePicture } from './writePicture';
 

@@ -1,10 +1,11 @@
+import type { Painted, PlateRaster, ShotRasters } from '@/core/shot/rasters';
 import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { CoreError } from '@/core/error';
 import { premultiply } from '@/core/raster/alpha';
 import { emptyPicture, isDeep, type DepthMap, type Mask, type Picture } from '@/core/raster/picture';
-import { liftPlate, type Painted, type PlateRaster, type ShotRasters } from '@/core/shot/plates';
+import { liftPlate } from '@/core/shot/plates';
 import { readDepthFile } from './depthFile';
 import { inspectPicture } from './inspect';
 import { plateListSchema, type PlateEntry, type PlateList } from './plateList';

@@ -1,3 +1,4 @@
+import type { CutPlate, Painted, PlateRaster } from '@/core/shot/rasters';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { cropPicture, cropPlane } from '@/core/raster/crop';
@@ -5,7 +6,7 @@ import { emptyPicture, isDeep, type DepthMap, type Picture } from '@/core/raster
 import { drawnPlates, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
 import { paintOn } from '@/core/shot/paintOn';
-import { coveredRect, platePicture, type CutPlate, type Painted, type PlateRaster } from '@/core/shot/plates';
+import { coveredRect, platePicture } from '@/core/shot/plates';
 import { depthToPng } from './depthFile';
 import type { PlateList } from './plateList';
 import { writeMatte, writePicture, type PictureFormat } from './writePicture';

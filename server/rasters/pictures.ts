@@ -1,5 +1,5 @@
+import type { Rect } from '@/core/raster/geometry';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import type { Rect } from '@/core/depth/window';
 import { narrowed, widened } from '@/core/raster/bits';
 import { sixteenBits, type Picture, type Picture8, type Picture16 } from '@/core/raster/picture';
 import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, TILE, type Revision } from './tiles';

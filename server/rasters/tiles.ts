@@ -1,9 +1,10 @@
+import { applyDepthEdit, editBounds, type DepthEdit } from '@/core/depth/edits';
+import type { Rect } from '@/core/raster/geometry';
 import { createHash, randomUUID } from 'node:crypto';
 import { promisify } from 'node:util';
 import { deflateRaw, inflateRaw } from 'node:zlib';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { applyDepthEdit, editBounds, type DepthEdit } from '@/core/depth/edit';
-import type { DepthWindow, Rect } from '@/core/depth/window';
+import type { DepthWindow } from '@/core/depth/window';
 import { cropPlane } from '@/core/raster/crop';
 import type { DepthMap } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/depth/resizeDepth';
@@ -220,7 +221,7 @@ export async function replaceRect(em: EntityManager, revision: Revision, map: De
  */
 export async function applyEdit(em: EntityManager, revision: Revision, edit: DepthEdit): Promise<Revision> {
   const { width, height } = revision;
-  const bounds = editBounds(edit, width, height);
+  const bounds = editBounds(edit, revision);
   if (!bounds) throw new Problem(422, 'missed', 'The stroke lies outside the picture, so nothing was changed.');
   const across = Math.ceil(width / TILE);
   const left = Math.floor(bounds.left / TILE) * TILE;

@@ -1,3 +1,4 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -6,12 +7,11 @@ import { Reveal } from '@/core/fill/revealMap';
 import { ANAGLYPHS, anaglyph, type Anaglyph } from '@/core/packing/anaglyph';
 import { sideBySide } from '@/core/packing/sideBySide';
 import { planSheet } from '@/core/lenticular/pitch';
-import type { ShotRasters } from '@/core/shot/plates';
 import { narrowed } from '@/core/raster/bits';
 import { cropPicture } from '@/core/raster/crop';
 import { isDeep, type Picture, type Picture8 } from '@/core/raster/picture';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
-import { renderView } from '@/core/shot/renderView';
+import { renderView } from '@/core/view/renderView';
 import { handedSize, type Recipe } from '@/core/shot/document';
 import { eyePositions } from '@/core/stereo/parallax';
 import { Render, type RenderReport } from '../db/entities';

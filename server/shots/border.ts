@@ -1,11 +1,11 @@
+import { shiftChoice } from '@/core/matte/choice';
 import { randomUUID } from 'node:crypto';
 import { unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { z } from 'zod';
 import { coverageOf, type Coverage } from '@/core/fill/coverage';
-import { BORDER_METHODS, extendedSize, extendPlane, type Border } from '@/core/fill/extendBorder';
-import { shiftChoice } from '@/core/matte/shiftChoice';
+import { BORDER_METHODS, extendedSize, extendPlane, type Border } from '@/core/inpaint/extendBorder';
 import type { DepthMap, Picture } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { eyePositions } from '@/core/stereo/parallax';

@@ -1,3 +1,4 @@
+import type { CutPlate } from '@/core/shot/rasters';
 import { randomUUID } from 'node:crypto';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { moveDepth } from '@/core/depth/moveDepth';
@@ -7,7 +8,7 @@ import { narrowed, widened } from '@/core/raster/bits';
 import { isDeep, type Mask, type Picture } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { mergeDepth } from '@/core/shot/mergeDepth';
-import { platePicture, type CutPlate } from '@/core/shot/plates';
+import { platePicture } from '@/core/shot/plates';
 import { Problem } from '../http/problem';
 import { readRaster, sourceRaster } from '../media/decode';
 import { storePicture } from '../rasters/pictures';

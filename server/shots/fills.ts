@@ -1,14 +1,14 @@
+import type { ShotRasters } from '@/core/shot/rasters';
+import { fillEditLabel, fillEditSchema, type FillEdit } from '@/core/fill/edits';
+import type { Rect } from '@/core/raster/geometry';
 import { z } from 'zod';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { fillEditSchema, type FillEdit } from '@/core/fill/fillEdit';
-import { FILL_METHODS } from '@/core/fill/fillHole';
+import { FILL_METHODS } from '@/core/inpaint/fillHole';
 import type { PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
 import { ChoiceMaker, choiceSchema } from '@/core/matte/choice';
-import type { Bounds } from '@/core/raster/bounds';
 import { isDeep, type Mask, type Picture } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
-import type { ShotRasters } from '@/core/shot/plates';
 import { eyePositions } from '@/core/stereo/parallax';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
@@ -121,7 +121,7 @@ async function editByHand(
   try {
     const { hand } = open;
     const rect = hand.apply(edit);
-    const state = await changeShot(id, expectedHead, EDIT_LABELS[edit.kind], async (tx, current) =>
+    const state = await changeShot(id, expectedHead, fillEditLabel(edit), async (tx, current) =>
       withPainted(current, of, {
         fill: (await storeChanged(tx, was.fill, hand.fill, rect)).id,
         overpaint:
@@ -141,15 +141,8 @@ async function editByHand(
 const nameOf = (document: ShotDocument, id: string | null): string =>
   id === null ? 'the back plate' : plateOf(document, id).name;
 
-const EDIT_LABELS: Record<FillEdit['kind'], string> = {
-  clone: 'Clone',
-  erase: 'Erase fill',
-  copy: 'Copy a piece',
-  line: 'Continue a line',
-};
-
 /** True where an edit has put anything over the plate's own pixels. */
-function landsBeyond({ width, data }: Picture, { left, top, right, bottom }: Bounds): boolean {
+function landsBeyond({ width, data }: Picture, { left, top, right, bottom }: Rect): boolean {
   for (let y = top; y < bottom; y++)
     for (let x = left; x < right; x++) if (data[(y * width + x) * 4 + 3] > 0) return true;
   return false;

@@ -1,8 +1,8 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { HandFill } from '@/core/fill/handFill';
 import { emptyPicture, type Picture } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
-import type { ShotRasters } from '@/core/shot/plates';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { sourceRaster } from '../media/decode';

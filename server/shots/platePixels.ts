@@ -1,8 +1,8 @@
+import type { CutPlate, Painted, ShotRasters } from '@/core/shot/rasters';
 import { narrowed } from '@/core/raster/bits';
 import type { DepthMap, Mask, Picture } from '@/core/raster/picture';
 import { farToNear, type Plate, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
-import type { CutPlate, Painted, ShotRasters } from '@/core/shot/plates';
 import { database } from '../db/orm';
 import { readStoredPicture } from '../rasters/pictures';
 import { loadRevision, readMap } from '../rasters/tiles';

@@ -1,3 +1,4 @@
+import type { Painted } from '@/core/shot/rasters';
 import { basename, join } from 'node:path';
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
@@ -5,7 +6,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { widened } from '@/core/raster/bits';
 import { isDeep, type Picture } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
-import { platePicture, type Painted } from '@/core/shot/plates';
+import { platePicture } from '@/core/shot/plates';
 import { cacheDir } from '../config';
 import { Problem } from '../http/problem';
 import { readRaster, sourceRaster } from '../media/decode';

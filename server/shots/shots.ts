@@ -1,8 +1,8 @@
+import { editLabel, type DepthEdit } from '@/core/depth/edits';
 import { randomUUID } from 'node:crypto';
 import { LockMode } from '@mikro-orm/core';
 import equal from 'fast-deep-equal';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { editLabel, type DepthEdit } from '@/core/depth/edit';
 import { newDocument, patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
 import type { DepthMap } from '@/core/raster/picture';
 import { depthOf } from '@/core/stereo/parallax';

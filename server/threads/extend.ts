@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { CoreError } from '@/core/error';
-import { extendPicture, type Border, type BorderMethod } from '@/core/fill/extendBorder';
+import { extendPicture, type Border, type BorderMethod } from '@/core/inpaint/extendBorder';
 import { readRaster } from '../media/decode';
 import { writePicture } from '../media/writePicture';
 import type { Refusal } from './cut';

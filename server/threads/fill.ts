@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { CoreError } from '@/core/error';
-import { fillHole, type FillMethod } from '@/core/fill/fillHole';
+import { fillHole, type FillMethod } from '@/core/inpaint/fillHole';
 import type { Mask, Picture } from '@/core/raster/picture';
 import type { Refusal } from './cut';
 

@@ -1,7 +1,7 @@
+import type { CutPlate, ShotRasters } from '@/core/shot/rasters';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
 import type { DepthMap, Picture } from '@/core/raster/picture';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
-import type { CutPlate, ShotRasters } from '@/core/shot/plates';
 import { readRaster } from '../media/decode';
 
 /** What a thread needs to lay a shot out: where the source's raster lies, and the stored maps of its plates. */

@@ -1,9 +1,9 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import Piscina from 'piscina';
 import { CoreError } from '@/core/error';
 import type { Picture } from '@/core/raster/picture';
-import type { ShotRasters } from '@/core/shot/plates';
 import type { CutOrder, CutResult, Refusal } from './cut';
 import type { ExtendOrder, ExtendResult } from './extend';
 import type { FillOrder, FillResult } from './fill';

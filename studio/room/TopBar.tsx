@@ -2,7 +2,7 @@
 
 import { Button, Progress, Tooltip } from 'antd';
 import Link from 'next/link';
-import { mapBudget } from '@/core/shot/renderView';
+import { mapBudget } from '@/core/view/renderView';
 import { Mark } from '../parts/Mark';
 import { figure, moment, signed } from '../numbers';
 import { secondsLeft } from '../stages/Renders';

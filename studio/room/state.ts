@@ -1,9 +1,10 @@
+import type { FillEdit } from '@/core/fill/edits';
+import type { Ingredient } from '@/core/matte/ingredients';
+import { editLabel, type DepthEdit } from '@/core/depth/edits';
 import equal from 'fast-deep-equal';
 import { createStore } from 'zustand/vanilla';
-import { PLAIN_EDGE, type Ingredient } from '@/core/matte/choice';
-import { editLabel, type DepthEdit } from '@/core/depth/edit';
+import { PLAIN_EDGE } from '@/core/matte/choice';
 import { patchDocument, type DocumentPatch, type Recipe, type ShotDocument } from '@/core/shot/document';
-import type { FillEdit } from '@/core/fill/fillEdit';
 import {
   api,
   Refusal,

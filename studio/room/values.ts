@@ -1,9 +1,9 @@
+import type { FillEdit } from '@/core/fill/edits';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { WayToCombine } from '@/core/matte/combine';
 import type { BrushSettings } from '@/core/depth/brush';
 import type { ShotDocument } from '@/core/shot/document';
 import type { ParallaxUnit } from '@/core/stereo/units';
-import type { FillEdit } from '@/core/fill/fillEdit';
 import type { Behind, Check, Found, HandEdit, RevealCount, Way } from '@/compute/ways';
 import type { Grain } from '@/compute/preview.worker';
 import type { RenderSummary, ShotState } from '../api';

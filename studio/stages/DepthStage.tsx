@@ -3,7 +3,7 @@
 import { Button, Switch, Upload } from 'antd';
 import { useState } from 'react';
 import { parallaxOf } from '@/core/stereo/parallax';
-import { mapBudget } from '@/core/shot/renderView';
+import { mapBudget } from '@/core/view/renderView';
 import { signed } from '../numbers';
 import { Bead } from '../parts/Bead';
 import { Choice } from '../parts/Choice';

@@ -1,13 +1,10 @@
 'use client';
 
+import type { Point } from '@/core/raster/geometry';
 import { curveAt, type CurveNode } from '@/core/matte/curve';
 import { useRoom } from '../room/context';
 import type { Shaped } from './nodes';
 
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
 type ToScreen = (p: Point) => Point;
 
 const line = (points: readonly Point[], to: ToScreen): string =>

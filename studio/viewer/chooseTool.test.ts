@@ -1,4 +1,4 @@
-import type { Ingredient } from '@/core/matte/choice';
+import type { Ingredient } from '@/core/matte/ingredients';
 import type { RoomState } from '../room/state';
 import { addFlood, addRegionStroke, changeFlood, shapeOutline } from './chooseTool';
 

@@ -1,9 +1,5 @@
+import type { Point } from '@/core/raster/geometry';
 import type { RoomState } from '../room/state';
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
 
 /** Adds a stroke of region paint: strokes belong to one ingredient as long as nothing else was chosen after it. */
 export function addRegionStroke(s: RoomState, points: readonly Point[]): void {

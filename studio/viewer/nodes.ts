@@ -1,10 +1,6 @@
+import type { Ingredient } from '@/core/matte/ingredients';
+import type { Point } from '@/core/raster/geometry';
 import { curveAt, splitCurve, type CurveNode } from '@/core/matte/curve';
-import type { Ingredient } from '@/core/matte/choice';
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
 
 /** Ingredients whose corners can be moved one by one. Drawn freely, an outline has too many to take hold of. */
 export type Shaped = Extract<Ingredient, { kind: 'outline' | 'curve' }>;

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Point } from '@/core/raster/geometry';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { CurveNode } from '@/core/matte/curve';
 import { useRoom, useRoomStore } from '../room/context';
@@ -8,10 +9,6 @@ import { Corners, Curve, HairStrokes, OpenLine, Rings, RoundMark, Trail } from '
 import { addCorner, dropCorner, holdAt, moveHold, nodeAt, shapeOf, type Hold } from './nodes';
 import type { PreviewControl } from './usePreview';
 
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
 export type CutTool = 'outline' | 'trace' | 'flood' | 'region' | 'pieces' | 'hair' | 'place';
 
 /** What the pen does in one stage: places in full-size px. */

@@ -1,16 +1,13 @@
 'use client';
 
+import type { FillEdit } from '@/core/fill/edits';
+import type { Point } from '@/core/raster/geometry';
 import { useEffect, useRef, useState } from 'react';
-import type { FillEdit } from '@/core/fill/fillEdit';
 import { useRoom, useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
 import { OpenLine, RoundMark } from './CutMarks';
 import type { Hand } from './useCutTools';
 
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
 export type FillTool = 'clone' | 'copy' | 'line' | 'erase';
 
 const round = (p: Point): Point => ({ x: Math.round(p.x * 10) / 10, y: Math.round(p.y * 10) / 10 });

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Point } from '@/core/raster/geometry';
 import {
   useCallback,
   useEffect,
@@ -11,7 +12,7 @@ import {
 } from 'react';
 import type { StrokePoint } from '@/core/depth/brush';
 import { parallaxOf } from '@/core/stereo/parallax';
-import { mapBudget } from '@/core/shot/renderView';
+import { mapBudget } from '@/core/view/renderView';
 import { figure, signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
@@ -59,11 +60,6 @@ export function toolOf(s: Pick<RoomState, 'stage' | 'opened' | 'active' | 'docum
   if (s.stage !== 'depth') return 'pan';
   const open = s.opened.depth;
   return open === 'paint' || open === 'ramp' || open === 'outline' ? open : 'pan';
-}
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
 }
 
 /** Which depth a stroke lands on. */

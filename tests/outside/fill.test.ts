@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { revealMap } from '@/core/fill/revealMap';
-import { seamlessClone } from '@/core/fill/seamlessClone';
+import { seamlessClone } from '@/core/inpaint/seamlessClone';
 import { extendDepth } from '@/core/depth/extendDepth';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { corkTwin, ROOT, scratch } from '../support/cli';

@@ -1,14 +1,14 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { fillHole } from '@/core/fill/fillHole';
+import { fillHole } from '@/core/inpaint/fillHole';
 import { plateGround } from '@/core/fill/plateGround';
 import { revealMap } from '@/core/fill/revealMap';
-import { seamlessClone } from '@/core/fill/seamlessClone';
+import { seamlessClone } from '@/core/inpaint/seamlessClone';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { cutDepth } from '@/core/shot/cutPlate';
 import { layOutPlates } from '@/core/shot/layOut';
-import { renderView } from '@/core/shot/renderView';
+import { renderView } from '@/core/view/renderView';
 
 // Run by fill.test.ts in a process of its own, where the core is as quick as in the product (Jest's sandbox slows loops tenfold):
 // lifts the ray-traced tree and bench, fills what the eyes uncover, renders both eyes, and clones a piece. Arguments: project, folder.

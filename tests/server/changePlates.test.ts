@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
-import { renderView } from '@/core/shot/renderView';
+import { renderView } from '@/core/view/renderView';
 import { database, inTransaction } from '@/server/db/orm';
 import { readStoredPicture } from '@/server/rasters/pictures';
 import { actOnFill } from '@/server/shots/fills';

@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import { distanceTo } from '@/core/raster/distance';
 import { holePush } from '@/core/shot/plates';
-import { renderView } from '@/core/shot/renderView';
+import { renderView } from '@/core/view/renderView';
 import { cacheDir } from '@/server/config';
 import { bringIn } from '@/server/shots/bringIn';
 import { storedMatte } from '@/server/shots/platePixels';

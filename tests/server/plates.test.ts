@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { PLAIN_EDGE } from '@/core/matte/choice';
-import { renderView } from '@/core/shot/renderView';
+import { renderView } from '@/core/view/renderView';
 import { database } from '@/server/db/orm';
 import { readPlates } from '@/server/media/readPlates';
 import { loadRevision, readMap } from '@/server/rasters/tiles';

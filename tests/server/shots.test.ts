@@ -1,6 +1,6 @@
+import type { DepthEdit } from '@/core/depth/edits';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { DepthEdit } from '@/core/depth/edit';
 import { database } from '@/server/db/orm';
 import { readDepthFile } from '@/server/media/depthFile';
 import { mediaInfo, readMedia } from '@/server/media/store';

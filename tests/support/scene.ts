@@ -1,10 +1,10 @@
+import type { ShotRasters } from '@/core/shot/rasters';
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Migration } from '@mikro-orm/migrations';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { Picture } from '@/core/raster/picture';
-import type { ShotRasters } from '@/core/shot/plates';
 import { database } from '@/server/db/orm';
 import { readRaster, sourceRaster } from '@/server/media/decode';
 import { bringIn } from '@/server/shots/bringIn';

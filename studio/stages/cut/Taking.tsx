@@ -1,9 +1,10 @@
 'use client';
 
+import type { Ingredient } from '@/core/matte/ingredients';
 import { Button, Input, Switch } from 'antd';
 import { CloseOutlined } from '@ant-design/icons';
 import { useState } from 'react';
-import { PLAIN_EDGE, type Ingredient } from '@/core/matte/choice';
+import { PLAIN_EDGE } from '@/core/matte/choice';
 import type { WayToCombine } from '@/core/matte/combine';
 import { figure } from '../../numbers';
 import { useRoom, useRoomStore } from '../../room/context';

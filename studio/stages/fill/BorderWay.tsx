@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import { useEffect, useState } from 'react';
-import { BORDER_METHODS, type BorderMethod } from '@/core/fill/extendBorder';
+import { BORDER_METHODS, type BorderMethod } from '@/core/inpaint/extendBorder';
 import type { Coverage } from '@/core/fill/coverage';
 import { api } from '../../api';
 import { figure } from '../../numbers';

@@ -1,5 +1,5 @@
+import { depthEditSchema } from '@/core/depth/edits';
 import { z } from 'zod';
-import { depthEditSchema } from '@/core/depth/edit';
 import { readJson, route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
 import { editDepth } from '@/server/shots/shots';

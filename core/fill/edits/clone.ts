@@ -1,63 +1,73 @@
-import type { Bounds } from '../raster/bounds';
-import type { Picture } from '../raster/picture';
-import type { Edit, FillGround, Place } from './fillEdit';
-import { sampleAt } from './sample';
+import { z } from 'zod';
+import { sampleAt } from '../../inpaint/sample';
+import type { Rect } from '../../raster/geometry';
+import type { Picture } from '../../raster/picture';
+import {
+  brushBounds,
+  brushed,
+  brushShape,
+  hereOn,
+  layDown,
+  moved,
+  place,
+  type FillEditKind,
+  type FillGround,
+} from './canvas';
 
-/** How strongly a round brush drawn along a path covers each pixel of a window, 0 to 255: full up to its hardness, from there fading to its edge. Raster px. */
-export function brushAlong(
-  path: readonly Place[],
-  radius: number,
-  hardness: number,
-  strength: number,
-  { left, top, right, bottom }: Bounds,
-): Uint8Array {
-  const w = right - left;
-  const mask = new Uint8Array(w * (bottom - top));
-  path.forEach((b, n) => {
-    const a = path[Math.max(0, n - 1)];
-    const dx = b.x - a.x;
-    const dy = b.y - a.y;
-    const length2 = dx * dx + dy * dy;
-    for (
-      let y = Math.max(top, Math.floor(Math.min(a.y, b.y) - radius));
-      y <= Math.min(bottom - 1, Math.max(a.y, b.y) + radius);
-      y++
-    ) {
-      for (
-        let x = Math.max(left, Math.floor(Math.min(a.x, b.x) - radius));
-        x <= Math.min(right - 1, Math.max(a.x, b.x) + radius);
-        x++
-      ) {
-        const px = x + 0.5 - a.x;
-        const py = y + 0.5 - a.y;
-        const t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
-        const far = Math.hypot(px - t * dx, py - t * dy) / radius;
-        if (far > 1) continue;
-        const soft = far <= hardness ? 1 : (1 - far) / Math.max(1e-6, 1 - hardness);
-        const v = Math.round(255 * strength * soft * soft * (3 - 2 * soft));
-        const i = (y - top) * w + x - left;
-        if (v > mask[i]) mask[i] = v;
-      }
-    }
-  });
-  return mask;
+/**
+ * Copies what lies `dx`, `dy` away, seen from the stroke's first point turned, scaled and flipped; of several sources each dab takes
+ * the next. `jitter` moves the source of each dab by up to so many px, by `seed`, against repetition. `seamless` matches the gradients.
+ */
+const schema = z.strictObject({
+  kind: z.literal('clone'),
+  ...brushed,
+  sources: z
+    .array(z.strictObject({ dx: place, dy: place }))
+    .min(1)
+    .max(8),
+  scale: z.number().min(0.1).max(10),
+  turn: z.number().min(-360).max(360),
+  flip: z.boolean(),
+  jitter: z.number().min(0).max(500),
+  seed: z.number().int().min(0).max(1e9),
+  seamless: z.boolean(),
+  beyond: z.boolean(),
+});
+type CloneEdit = z.infer<typeof schema>;
+
+/** A stroke that copies from elsewhere on the plate. */
+export const clone: FillEditKind<typeof schema> = {
+  kind: 'clone',
+  schema,
+  bounds: brushBounds,
+  apply: (canvas, edit) =>
+    layDown(canvas, {
+      shape: brushShape(canvas.ground, edit),
+      beyond: edit.beyond,
+      seamless: edit.seamless,
+      draw: (piece, window, mask) => {
+        drawClone(canvas.ground, edit, { piece, window, mask });
+      },
+    }),
+  label: () => 'Clone',
+  shift: (edit, dx, dy) => ({ ...edit, points: edit.points.map((p) => moved(p, dx, dy)) }),
+};
+
+/** What is drawn into, and how strongly the stroke covers it. */
+interface Draft {
+  /** Of the window; written. */
+  readonly piece: Picture;
+  readonly window: Rect;
+  readonly mask: Uint8Array;
 }
 
 /**
  * What a clone stroke copies: the ground as far away as its sources say, seen from the stroke's first point turned, scaled and flipped.
- * @param mask how strongly the stroke covers each pixel of the window
- * @param piece of the window; written
  */
-export function drawClone(
-  { picture, scale }: FillGround,
-  edit: Edit<'clone'>,
-  here: (p: Place) => Place,
-  window: Bounds,
-  mask: Uint8Array,
-  piece: Picture,
-): void {
+function drawClone(ground: FillGround, edit: CloneEdit, { piece, window, mask }: Draft): void {
+  const { picture, scale } = ground;
   const { left, top, right, bottom } = window;
-  const path = edit.points.map(here);
+  const path = edit.points.map(hereOn(ground));
   const [first] = path;
   const w = right - left;
   const colour = new Float32Array(4);

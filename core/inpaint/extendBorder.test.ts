@@ -1,7 +1,7 @@
 import { cropPicture } from '../raster/crop';
 import type { DepthMap, Picture8 } from '../raster/picture';
-import type { StereoPart } from '../shot/renderView';
-import { coverageOf } from './coverage';
+import type { StereoPart } from '../view/renderView';
+import { coverageOf } from '../fill/coverage';
 import { extendPicture, extendPlane } from './extendBorder';
 
 const width = 60;

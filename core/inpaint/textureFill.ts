@@ -1,6 +1,7 @@
+import type { Rect } from '../raster/geometry';
 import { CoreError } from '../error';
 import { ownKernels } from '../kernels/kernels';
-import { boundsOf, type Bounds } from '../raster/bounds';
+import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
 import { distanceTo } from '../raster/distance';
 import { isDeep, requireSameSize, type Mask, type Picture } from '../raster/picture';
@@ -56,7 +57,7 @@ export function textureFill<P extends Picture>(picture: P, hole: Mask, options: 
 }
 
 /** The hole, as much around it, and the area to sample from. */
-function workBox(hole: Mask, from: Mask | undefined): Bounds {
+function workBox(hole: Mask, from: Mask | undefined): Rect {
   const { width, height } = hole;
   const h = boundsOf(width, height, (i) => hole.data[i] >= 128);
   const f = from && boundsOf(width, height, (i) => from.data[i] >= 128);
@@ -71,7 +72,7 @@ function workBox(hole: Mask, from: Mask | undefined): Bounds {
   };
 }
 
-function cropLevel(picture: Picture, hole: Mask, sampleFrom: Mask | undefined, box: Bounds): PatchLevel {
+function cropLevel(picture: Picture, hole: Mask, sampleFrom: Mask | undefined, box: Rect): PatchLevel {
   const part = cropPicture(picture, box);
   const open = cropPlane(hole, box);
   const from = sampleFrom && cropPlane(sampleFrom, box);
@@ -195,7 +196,7 @@ function bestBeginning(
 }
 
 /** The filled picture: the last votes, and the seam's difference spread over the hole. */
-function blend<P extends Picture>(picture: P, field: PatchField, { left, top }: Bounds, deep: boolean): P {
+function blend<P extends Picture>(picture: P, field: PatchField, { left, top }: Rect, deep: boolean): P {
   const { level, pixels, open } = field;
   const { width, height } = level;
   const votes = field.vote(4, deep);

@@ -1,17 +1,44 @@
-import { CoreError } from '../error';
-import type { Bounds } from '../raster/bounds';
-import type { Picture } from '../raster/picture';
-import type { Edit, FillGround, Place } from './fillEdit';
-import { sampleAt } from './sample';
+import { z } from 'zod';
+import { CoreError } from '../../error';
+import { sampleAt } from '../../inpaint/sample';
+import type { Rect } from '../../raster/geometry';
+import type { Picture } from '../../raster/picture';
+import { brushBounds, brushShape, hereOn, layDown, moved, point, type FillEditKind, type FillGround } from './canvas';
+
+/** Continues what crosses the ends of a line, along it, `width` px wide. */
+const schema = z.strictObject({
+  kind: z.literal('line'),
+  from: point,
+  to: point,
+  width: z.number().min(2).max(1000),
+  beyond: z.boolean(),
+});
+type LineEdit = z.infer<typeof schema>;
+
+const asBrush = ({ from, to, width }: LineEdit) => ({ size: width, hardness: 0.6, strength: 1, points: [from, to] });
+
+/** An edge that goes on from one place to another. */
+export const line: FillEditKind<typeof schema> = {
+  kind: 'line',
+  schema,
+  bounds: (edit, size) => brushBounds(asBrush(edit), size),
+  apply: (canvas, edit) =>
+    layDown(canvas, {
+      shape: brushShape(canvas.ground, asBrush(edit)),
+      beyond: edit.beyond,
+      seamless: false,
+      draw: (piece, window) => {
+        drawLine(canvas.ground, edit, piece, window);
+      },
+    }),
+  label: () => 'Continue a line',
+  shift: (edit, dx, dy) => ({ ...edit, from: moved(edit.from, dx, dy), to: moved(edit.to, dx, dy) }),
+};
 
 /** What crosses the line's two ends goes on along it: taken mirrored from before each end, and mixed from one end to the other. @param piece of the window; written @throws CoreError `too-short` */
-export function drawLine(
-  { picture, scale }: FillGround,
-  edit: Edit<'line'>,
-  here: (p: Place) => Place,
-  { left, top, right, bottom }: Bounds,
-  piece: Picture,
-): void {
+function drawLine(ground: FillGround, edit: LineEdit, piece: Picture, { left, top, right, bottom }: Rect): void {
+  const { picture, scale } = ground;
+  const here = hereOn(ground);
   const a = here(edit.from);
   const b = here(edit.to);
   const w = right - left;

@@ -1,10 +1,10 @@
+import type { ShotRasters } from '../shot/rasters';
 import type { Picture } from '../raster/picture';
 import { over } from '../stereo/over';
 import { parallaxOf, type Budget } from '../stereo/parallax';
 import { synthesizeView, viewBuffers, type SynthesizedView, type ViewBuffers } from '../stereo/synthesizeView';
 import { softenTears } from '../stereo/softenTears';
-import { drawnPlates, type Plate, type ShotDocument } from './document';
-import type { ShotRasters } from './plates';
+import { drawnPlates, type Plate, type ShotDocument } from '../shot/document';
 
 /** The parts of a document that decide how a view looks. */
 export type StereoPart = Pick<ShotDocument, 'budget' | 'sourceEye' | 'swapEyes' | 'tearPx'> & {

@@ -1,0 +1,30 @@
+import type { z } from 'zod';
+import { kindOf, schemaOf, type Size } from '../../kind';
+import type { Rect } from '../../raster/geometry';
+import type { DepthWindow } from '../window';
+import { polygon } from './polygon';
+import { ramp } from './ramp';
+import { stroke } from './stroke';
+
+/** Every kind of edit of a depth map. A new one is a file in this folder and a name in this list. */
+const DEPTH_EDITS = [stroke, ramp, polygon] as const;
+
+/** One edit of a depth map, as it travels from the page to the server; both apply it with the same code. */
+export const depthEditSchema = schemaOf(DEPTH_EDITS);
+export type DepthEdit = z.infer<typeof depthEditSchema>;
+
+const kindOfEdit = (edit: DepthEdit) => kindOf<DepthEdit, DepthWindow, Rect | undefined>(DEPTH_EDITS, edit);
+
+/** What an edit can touch or needs to look at, clipped to the map, full-size px; undefined where it misses the map. */
+export const editBounds = (edit: DepthEdit, size: Size): Rect | undefined => kindOfEdit(edit).bounds(edit, size);
+
+/** Applies an edit to a window in place; returns what changed, in window px. */
+export const applyDepthEdit = (window: DepthWindow, edit: DepthEdit): Rect | undefined =>
+  kindOfEdit(edit).apply(window, edit);
+
+/** What an edit is called in the history. */
+export const editLabel = (edit: DepthEdit): string => kindOfEdit(edit).label(edit);
+
+/** An edit on a canvas that has grown. */
+export const shiftDepthEdit = (edit: DepthEdit, dx: number, dy: number): DepthEdit =>
+  kindOfEdit(edit).shift(edit, dx, dy);

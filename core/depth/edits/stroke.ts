@@ -1,0 +1,33 @@
+import { z } from 'zod';
+import type { KindOf } from '../../kind';
+import { clipRect, type Rect } from '../../raster/geometry';
+import { BrushStroke, strokeBounds } from '../brush';
+import type { DepthWindow } from '../window';
+import { depthValue, place, moved } from './values';
+
+const schema = z.strictObject({
+  kind: z.literal('stroke'),
+  mode: z.enum(['set', 'nearer', 'farther', 'smooth']),
+  depth: depthValue,
+  size: z.number().min(1).max(4000),
+  hardness: z.number().min(0).max(1),
+  strength: z.number().min(0.01).max(1),
+  pressure: z.enum(['none', 'strength', 'size']),
+  points: z
+    .array(z.strictObject({ x: place, y: place, pressure: z.number().min(0).max(1) }))
+    .min(1)
+    .max(20000),
+});
+
+/** A stroke of the depth brush. */
+export const stroke: KindOf<typeof schema, DepthWindow, Rect | undefined> = {
+  kind: 'stroke',
+  schema,
+  bounds: (edit, { width, height }) => clipRect(strokeBounds(edit, edit.points), width, height),
+  apply: (window, edit) => new BrushStroke(window, edit).add(edit.points),
+  label: ({ mode, depth }) => {
+    if (mode === 'set') return `Set depth ${depth.toFixed(2)}`;
+    return mode === 'smooth' ? 'Smooth depth' : `Paint ${mode}`;
+  },
+  shift: (edit, dx, dy) => ({ ...edit, points: edit.points.map((p) => moved(p, dx, dy)) }),
+};

@@ -1,0 +1,35 @@
+import { z } from 'zod';
+import { RegionPaint, STROKE_IN, STROKE_OUT } from '../regionPaint';
+import { drawStroke } from '../stroke';
+import { moved, strokePath, way, type IngredientKind } from './ground';
+
+const schema = z.strictObject({
+  kind: z.literal('region'),
+  way,
+  strokes: z
+    .array(z.strictObject({ side: z.enum(['in', 'out']), ...strokePath }))
+    .min(2)
+    .max(500),
+});
+
+/** Grown from strokes that say in and out. */
+export const region: IngredientKind<typeof schema> = {
+  kind: 'region',
+  schema,
+  bounds: (_value, { width, height }) => ({ left: 0, top: 0, right: width, bottom: height }),
+  apply: (ground, { strokes }) => {
+    const { width, height } = ground.picture;
+    const marks = { width, height, data: new Uint8Array(width * height) };
+    for (const { side, size, points } of strokes)
+      drawStroke(marks, points.map(ground.here), {
+        radius: (size / 2) * ground.place.scale,
+        value: side === 'in' ? STROKE_IN : STROKE_OUT,
+      });
+    return ground.keep('region', () => new RegionPaint(ground.picture)).solve(marks);
+  },
+  label: () => 'region paint',
+  shift: (value, dx, dy) => ({
+    ...value,
+    strokes: value.strokes.map((s) => ({ ...s, points: s.points.map((p) => moved(p, dx, dy)) })),
+  }),
+};
