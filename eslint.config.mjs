@@ -1,6 +1,7 @@
 import prettier from 'eslint-config-prettier';
 import globals from 'globals';
 import tseslint from 'typescript-eslint';
+import { noCircles } from './eslint-rules/noCircles.mjs';
 
 /** Imports that a folder must not make: dependencies point one way (docs/architecture.md). */
 const forbid = (...groups) => ({
@@ -32,7 +33,10 @@ export default tseslint.config(
     files: ['**/*.ts', '**/*.tsx'],
     extends: [...tseslint.configs.recommendedTypeChecked],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    plugins: { house: { rules: { 'no-circles': noCircles } } },
     rules: {
+      'house/no-circles': 'error',
+      'one-var': ['error', 'never'],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],

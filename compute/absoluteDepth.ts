@@ -1,7 +1,7 @@
+import type { LayerPlate } from './layer/place';
 import type { DepthMap } from '@/core/raster/picture';
 import { drawnPlates } from '@/core/shot/document';
 import type { StereoPart } from '@/core/view/renderView';
-import type { LayerPlate } from './layer';
 
 /**
  * Depth of what is seen from the source, over the whole ruler (0 farthest to 65535 nearest): every plate's map through its own

@@ -1,8 +1,8 @@
+import type { LayerPlace } from './layer/place';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
 import { guidedMatte } from '@/core/matte/guidedMatte';
 import { spareOthers } from '@/core/matte/share';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
-import type { LayerPlace } from './layer';
 
 interface Chosen {
   readonly key: string;

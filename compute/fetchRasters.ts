@@ -1,8 +1,9 @@
+import type { LayerPlace, LayerPlate, Painted8 } from './layer/place';
 import { premultiply } from '@/core/raster/alpha';
 import { narrowed } from '@/core/raster/bits';
 import type { Picture8 } from '@/core/raster/picture';
-import type { Layer, LayerPlace, LayerPlate, Painted8 } from './layer';
-import { PlacedPiece, type FetchedPiece } from './pieces';
+import type { Layer } from './layer/layer';
+import { PlacedPiece, type FetchedPiece } from './layer/pieces';
 import type { PieceName, RasterNames } from './ways';
 
 export interface Shot {

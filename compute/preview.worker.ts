@@ -1,3 +1,4 @@
+import type { LayerPlace } from './layer/place';
 import type { DepthEdit } from '@/core/depth/edits';
 import type { Rect, Point } from '@/core/raster/geometry';
 import { expose, proxy, transfer, wrap, type Remote } from 'comlink';
@@ -11,7 +12,7 @@ import { countSpecks } from '@/core/matte/specks';
 import { cleanColours } from '@/core/shot/plates';
 import type { EyeApi } from './eye.worker';
 import { openRasters, type Shot } from './fetchRasters';
-import { isFlat, Layer, type LayerPlace, type Target } from './layer';
+import { isFlat, Layer, type Target } from './layer/layer';
 import type { Behind, Found, Look, LookRequest, RasterNames, RevealCount, SeenDocument } from './ways';
 
 // The page's own renderer: holds the shot at preview size, and a window of it in detail when the artist looks closer, and

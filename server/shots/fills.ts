@@ -1,5 +1,5 @@
 import type { ShotRasters } from '@/core/shot/rasters';
-import { fillEditLabel, fillEditSchema, type FillEdit } from '@/core/fill/edits';
+import { fillEditLabel, fillEditSchema } from '@/core/fill/edits';
 import type { Rect } from '@/core/raster/geometry';
 import { z } from 'zod';
 import type { EntityManager } from '@mikro-orm/postgresql';

@@ -1,8 +1,9 @@
+import type { LayerPlace, LayerPlate } from './place';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
-import { Layer, type LayerPlace, type LayerPlate } from './layer';
+import { Layer } from './layer';
 import { PlacedPiece } from './pieces';
-import type { Check, HandEdit, LookRequest, RevealCount, SeenDocument, Way } from './ways';
+import type { Check, HandEdit, LookRequest, RevealCount, SeenDocument, Way } from '../ways';
 
 const width = 80;
 const height = 40;

@@ -1,3 +1,4 @@
+import type { LayerPlace, LayerPlate, Painted8 } from './place';
 import type { CutPlate, ShotRasters } from '@/core/shot/rasters';
 import { applyDepthEdit, type DepthEdit } from '@/core/depth/edits';
 import type { Rect } from '@/core/raster/geometry';
@@ -13,42 +14,17 @@ import { paintPlates } from '@/core/shot/paintOn';
 import { cleanColours, holePush } from '@/core/shot/plates';
 import { farToNear } from '@/core/shot/document';
 import { renderView, type StereoPart } from '@/core/view/renderView';
-import { absoluteDepth } from './absoluteDepth';
-import { Backdrop } from './backdrop';
-import { Choosing } from './choosing';
-import { LiveFill } from './liveFill';
-import { LookBehind } from './lookBehind';
-import { drawChoice, drawDepth, drawDepthOverPicture, drawOnGround, markRim, setBack, stripeReveal } from './draw';
-import type { EyeApi } from './eye.worker';
+import { absoluteDepth } from '../absoluteDepth';
+import { Backdrop } from '../backdrop';
+import { Choosing } from '../choosing';
+import { LiveFill } from '../liveFill';
+import { LookBehind } from '../lookBehind';
+import { drawChoice, drawDepth, drawDepthOverPicture, drawOnGround, markRim, setBack, stripeReveal } from '../draw';
+import type { EyeApi } from '../eye.worker';
 import type { PlacedPiece } from './pieces';
-import { shareBuffers, shareMap, sharePicture, shareRasters } from './shared';
-import type { Behind, Frame, HandEdit, LookRequest, RevealCount, SeenDocument } from './ways';
+import { shareBuffers, shareMap, sharePicture, shareRasters } from '../shared';
+import type { Behind, Frame, HandEdit, LookRequest, RevealCount, SeenDocument } from '../ways';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
-
-/** Room beside a window in detail, in which views may take picture from; never shown. Full-size px. */
-export interface LayerPlace {
-  readonly left: number;
-  readonly top: number;
-  readonly right: number;
-  readonly bottom: number;
-  readonly shown: Rect;
-  readonly scale: number;
-}
-
-/** A plate's coverage and depth at the layer's size. */
-export interface LayerPlate {
-  readonly id: string;
-  readonly matte: Mask;
-  readonly depth: DepthMap;
-  readonly piece?: PlacedPiece;
-  readonly painted?: Painted8;
-}
-
-/** What was filled in behind and painted over a plate, at the layer's size. */
-export interface Painted8 {
-  readonly fill?: Picture8;
-  readonly overpaint?: Picture8;
-}
 
 /** Which depth a brush works on: a plate's, or the back plate's (null). */
 export type Target = string | null;

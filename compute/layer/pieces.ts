@@ -1,7 +1,7 @@
+import type { LayerPlace } from './place';
 import { placePiece } from '@/core/raster/placePiece';
 import type { Mask, Picture8 } from '@/core/raster/picture';
-import type { LayerPlace } from './layer';
-import type { SeenDocument } from './ways';
+import type { SeenDocument } from '../ways';
 
 /** A brought-in picture as it was fetched: perhaps smaller than it is stored. */
 export interface FetchedPiece {
