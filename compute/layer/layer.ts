@@ -21,7 +21,6 @@ import { LiveFill } from '../liveFill';
 import { LookBehind } from '../lookBehind';
 import { drawChoice, drawDepth, drawDepthOverPicture, drawOnGround, markRim, setBack, stripeReveal } from '../draw';
 import type { EyeApi } from '../eye.worker';
-import type { PlacedPiece } from './pieces';
 import { shareBuffers, shareMap, sharePicture, shareRasters } from '../shared';
 import type { Behind, Frame, HandEdit, LookRequest, RevealCount, SeenDocument } from '../ways';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';

@@ -1,4 +1,4 @@
-import type { LayerPlace } from './place';
+import type { Place } from '@/core/raster/geometry';
 import { placePiece } from '@/core/raster/placePiece';
 import type { Mask, Picture8 } from '@/core/raster/picture';
 import type { SeenDocument } from '../ways';
@@ -17,7 +17,7 @@ export class PlacedPiece {
   constructor(private readonly piece: FetchedPiece) {}
 
   /** Returns true where it had to be made anew. */
-  follow(plate: SeenDocument['plates'][number] | undefined, place: LayerPlace, width: number, height: number): boolean {
+  follow(plate: SeenDocument['plates'][number] | undefined, place: Place, width: number, height: number): boolean {
     if (!plate?.piece) return false;
     const { placement, match } = plate.piece;
     const key = JSON.stringify([placement, match]);
