@@ -1,11 +1,15 @@
 /** Unit tests lie beside their code; what crosses folders or asks an outside reference lies in tests/. Playwright's own are *.spec.ts. */
 export default {
+  // Packages that come as modules only.
+  transformIgnorePatterns: [
+    '/node_modules/(?!(p-queue|eventemitter3|p-timeout|lru-cache|content-disposition|range-parser)/)',
+  ],
   testEnvironment: 'node',
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testPathIgnorePatterns: ['/node_modules/', '/.next/', '/.build/', '/.scratch/'],
   modulePathIgnorePatterns: ['/.next/', '/.build/'],
   transform: {
-    '^.+\\.tsx?$': [
+    '^.+\\.(tsx?|js)$': [
       '@swc/jest',
       {
         jsc: {

@@ -1,3 +1,4 @@
+import { sceneOf } from '@/core/scene/sceneOf';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { fillHole } from '@/core/inpaint/fillHole';
@@ -87,8 +88,8 @@ print(json.dumps(out))`);
       })),
     };
     const rasters = layOutPlates(picture, depth, plates);
-    const reveal = cpuMs(() => revealMap(document, rasters, eyePositions(24), 1), 1);
-    const eyes = cpuMs(() => revealMap(document, rasters, [-0.5, 0.5], 1), 3);
+    const reveal = cpuMs(() => revealMap(sceneOf(document), rasters, eyePositions(24)), 1);
+    const eyes = cpuMs(() => revealMap(sceneOf(document), rasters, [-0.5, 0.5]), 3);
     row('reveal map of five plates, 2 MP, 24 views', ms(reveal));
     row('  its time over that of one inpaint, Telea', times(reveal / peer.telea));
     row('reveal map of five plates, 2 MP, both eyes', ms(eyes));

@@ -1,8 +1,8 @@
 import { CoreError } from '@/core/error';
-import { ANAGLYPHS, anaglyph, type Anaglyph } from '@/core/packing/anaglyph';
-import { overUnder, sideBySide } from '@/core/packing/sideBySide';
+import { ANAGLYPHS } from '@/core/packing/anaglyph';
 import { isDeep } from '@/core/raster/picture';
 import { writePicture } from '@/server/media/writePicture';
+import { packPair } from '@/server/renders/makers/pair';
 import { eightBits, formatOf, readPicture } from './pictures';
 import { needed, oneOf, readWords } from './words';
 
@@ -31,10 +31,6 @@ export async function pack(words: readonly string[]): Promise<void> {
   const deep = !isAnaglyph && isDeep(left.picture) && isDeep(right.picture);
   const l = deep ? left.picture : eightBits(left.picture);
   const r = deep ? right.picture : eightBits(right.picture);
-  const packed = isAnaglyph
-    ? anaglyph(eightBits(l), eightBits(r), as as Anaglyph)
-    : as === 'side-by-side'
-      ? sideBySide(l, r)
-      : overUnder(l, r);
+  const packed = packPair(l, r, as);
   await writePicture(out, packed, formatOf(out, deep), { alpha: left.header.hasAlpha || right.header.hasAlpha });
 }

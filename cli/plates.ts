@@ -23,16 +23,10 @@ export async function plates(words: readonly string[]): Promise<void> {
     throw new CoreError('no-shot', `'${id}' is no shot’s id. It stands in the shot’s address, behind /shots/.`);
   const { openOrm } = await import('@/server/db/orm');
   try {
-    const { shotState } = await import('@/server/shots/shots');
-    const { storedPlates } = await import('@/server/shots/platePixels');
-    const { readRaster, sourceRaster } = await import('@/server/media/decode');
+    const { shotState } = await import('@/server/shots/history');
+    const { storedShot } = await import('@/server/shots/platePixels');
     const { document, name } = await shotState(id);
-    await writePlates(out, {
-      name,
-      document,
-      source: await readRaster(await sourceRaster(document.source), document.source.bits),
-      ...(await storedPlates(document)),
-    });
+    await writePlates(out, await storedShot(document, name));
   } finally {
     await (await openOrm()).close();
   }

@@ -2,6 +2,7 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { revealMap } from '@/core/fill/revealMap';
 import { eyePositions } from '@/core/stereo/parallax';
+import { sceneOf } from '@/core/scene/sceneOf';
 import { readPlates } from '@/server/media/readPlates';
 import { fileStem } from '@/server/media/writePlates';
 import { writeMatte } from '@/server/media/writePicture';
@@ -39,7 +40,7 @@ export async function reveal(words: readonly string[]): Promise<void> {
     plates: others.map(({ near, far, hidden }, n) => ({ id: ids[n], matte: ids[n], hidden, depth: { near, far } })),
   };
   await mkdir(out, { recursive: true });
-  const found = revealMap(document, rasters, eyePositions(count), 1);
+  const found = revealMap(sceneOf(document), rasters, eyePositions(count));
   const entries = [];
   for (const [n, plate] of list.plates.entries()) {
     const one = found.find((f) => f.id === (n === 0 ? null : ids[n - 1]));

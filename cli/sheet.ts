@@ -3,9 +3,8 @@ import { tmpdir } from 'node:os';
 import { extname, join } from 'node:path';
 import sharp from 'sharp';
 import { CoreError } from '@/core/error';
-import { planSheet } from '@/core/lenticular/pitch';
 import { inspectPicture } from '@/server/media/inspect';
-import { viewSizeInSheet, writeSheet, writeViewRows } from '@/server/media/sheetFile';
+import { interlaceSheet } from '@/server/renders/makers/sheet';
 import { needed, number, readWords } from './words';
 
 /** Interlaces the views of a folder (in the order of their names, leftmost eye first) for a lens sheet. */
@@ -44,35 +43,18 @@ export async function sheet(words: readonly string[]): Promise<void> {
       'size-differs',
       `${names[0]} is ${headers[0].width} × ${headers[0].height} px but ${names[odd]} is ${headers[odd].width} × ${headers[odd].height} px. All views must have the same size.`,
     );
-  const spec = {
-    widthMm,
-    lpi,
-    dpi,
-    views: names.length,
-    lensSwap: given['lens-swap'] === true,
-    viewWidth: headers[0].width,
-    viewHeight: headers[0].height,
-  };
-  const size = viewSizeInSheet(headers[0], planSheet(spec).columns);
-  const plan = planSheet({ ...spec, viewWidth: size.width, viewHeight: size.height });
-  const work = await mkdtemp(join(tmpdir(), 'cork-sheet-'));
-  // Views are unpacked one after another and read back by rows, so memory stays small however many there are.
+  const lens = { widthMm, lpi, dpi, views: names.length, lensSwap: given['lens-swap'] === true };
+  const dirOfViews = await mkdtemp(join(tmpdir(), 'cork-sheet-'));
   sharp.cache(false);
   sharp.concurrency(1);
   try {
-    const paths: string[] = [];
-    for (const [n, name] of names.entries()) {
-      const path = join(work, `${n}.v`);
-      await writeViewRows(
-        sharp(join(dir, name), { failOn: 'error', sequentialRead: true }).autoOrient(),
-        size.width,
-        size.height,
-        path,
-      );
-      paths.push(path);
-    }
-    await writeSheet(plan, paths, out, end === '.png' ? 'png' : 'tiff');
+    await interlaceSheet(lens, headers[0], {
+      view: (n) => sharp(join(dir, names[n]), { failOn: 'error', sequentialRead: true }).autoOrient(),
+      format: end === '.png' ? 'png' : 'tiff',
+      out,
+      dir: dirOfViews,
+    });
   } finally {
-    await rm(work, { recursive: true, force: true });
+    await rm(dirOfViews, { recursive: true, force: true });
   }
 }

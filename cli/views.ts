@@ -3,12 +3,16 @@ import { mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import type { Picture } from '@/core/raster/picture';
-import { renderView, type StereoPart } from '@/core/view/renderView';
-import { eyePositions, parallaxOf, type SourceEye } from '@/core/stereo/parallax';
+import { sceneOf, type ScenePart } from '@/core/scene/sceneOf';
+import { renderView } from '@/core/view/renderView';
+import { parallaxOf, type SourceEye } from '@/core/stereo/parallax';
 import { DEFAULT_TEAR_PX, viewBuffers } from '@/core/stereo/synthesizeView';
 import { readPlates } from '@/server/media/readPlates';
 import { fitDepth, readDepthFile } from '@/server/media/depthFile';
 import { writePicture } from '@/server/media/writePicture';
+import type { Workshop } from '@/server/renders/makers';
+import { pair } from '@/server/renders/makers/pair';
+import { views as manyViews } from '@/server/renders/makers/views';
 import { readPicture } from './pictures';
 import { needed, number, oneOf, readWords, WrongWords } from './words';
 
@@ -61,27 +65,33 @@ export async function views(words: readonly string[]): Promise<void> {
   const read = performance.now();
   let rendering = 0;
   let writing = 0;
-  let most = 0;
   const shares: number[] = [];
   await mkdir(out, { recursive: true });
   const buffers = viewBuffers(picture);
-  const eyes = eyePositions(count);
-  for (let n = 0; n < count; n++) {
-    const start = performance.now();
-    const view = renderView(document, rasters, eyes[n], 1, holes, buffers);
-    // Half-covered plates over kept holes are premultiplied too.
-    if (hasAlpha || (holes === 'keep' && rasters.plates.length > 0)) unpremultiply(view.picture);
-    const share = view.revealedCount / (picture.width * picture.height);
-    shares.push(share);
-    most = Math.max(most, share);
-    const done = performance.now();
-    rendering += done - start;
-    const name = count === 2 ? ['left', 'right'][n] : `view_${String(n + 1).padStart(3, '0')}`;
-    await writePicture(join(out, `${name}.png`), view.picture, bits === 16 ? 'png16' : 'png', {
-      alpha: hasAlpha || holes === 'keep',
-    });
-    writing += performance.now() - done;
-  }
+  const format = bits === 16 ? 'png16' : 'png';
+  const shop: Workshop = {
+    handed: picture,
+    report: () => Promise.resolve(),
+    view: (eye) => {
+      const start = performance.now();
+      const view = renderView(sceneOf(document), rasters, eye, { holes, out: buffers });
+      // Half-covered plates over kept holes are premultiplied too.
+      if (hasAlpha || (holes === 'keep' && rasters.plates.length > 0)) unpremultiply(view.picture);
+      shares.push(view.revealedCount / (picture.width * picture.height));
+      rendering += performance.now() - start;
+      return view.picture;
+    },
+    picture: async ({ stem }, make) => {
+      const made = await make();
+      const start = performance.now();
+      await writePicture(join(out, `${stem}.png`), made, format, { alpha: hasAlpha || holes === 'keep' });
+      writing += performance.now() - start;
+    },
+    file: (name, _mime, write) => write(join(out, name), out),
+  };
+  await (count === 2
+    ? pair.run({ kind: 'pair', packing: 'left-and-right', format, quality: 100 }, shop)
+    : manyViews.run({ kind: 'views', views: count, format, quality: 100 }, shop));
   if (given.json) {
     let nearest = 0;
     let farthest = 1;
@@ -113,7 +123,7 @@ export async function views(words: readonly string[]): Promise<void> {
           nearest: round(parallaxOf(nearest, budget), 3),
           farthest: round(parallaxOf(farthest, budget), 3),
         },
-        revealedShare: { most: round(most, 6), views: shares.map((s) => round(s, 6)) },
+        revealedShare: { most: round(Math.max(...shares), 6), views: shares.map((s) => round(s, 6)) },
       }),
     );
   }
@@ -122,7 +132,7 @@ export async function views(words: readonly string[]): Promise<void> {
 type Given = Readonly<Record<string, string | boolean | undefined>>;
 interface Input {
   readonly rasters: ShotRasters<Picture>;
-  readonly plates: { readonly back: { near: number; far: number }; readonly others: StereoPart['plates'] };
+  readonly plates: { readonly back: { near: number; far: number }; readonly others: ScenePart['plates'] };
   readonly bits: 8 | 16;
   readonly hasAlpha: boolean;
   readonly eye: SourceEye;

@@ -1,10 +1,11 @@
-import type { ShotRasters } from '@/core/shot/rasters';
 import { expose } from 'comlink';
 import { Reveal, type Revealed } from '@/core/fill/revealMap';
 import { solved } from '@/core/matte/choice';
 import type { Mask, Picture8 } from '@/core/raster/picture';
-import { renderView, type StereoPart } from '@/core/view/renderView';
+import type { SceneFrame } from '@/core/scene/sceneOf';
+import type { ShotRasters } from '@/core/shot/rasters';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
+import { renderView } from '@/core/view/renderView';
 
 // Renders the other eye beside the preview worker, on the processor's second core. All pixels lie in shared memory.
 
@@ -20,6 +21,27 @@ const breath = (): Promise<void> =>
 
 const held = new Map<number, { readonly rasters: ShotRasters<Picture8>; readonly out: ViewBuffers<Picture8> }>();
 
+/** A reveal map that is wanted. */
+export interface RevealElsewhere {
+  readonly layer: number;
+  /** The newest of a layer counts. */
+  readonly count: number;
+  readonly scene: SceneFrame;
+  readonly eyes: readonly number[];
+  readonly scale: number;
+  /** Raster px. */
+  readonly marginPx: number;
+}
+
+/** A matte that is to be solved in its band. */
+export interface Solving {
+  readonly picture: Picture8;
+  readonly trimap: Mask;
+  readonly work: number;
+  /** Shared: the number of the work that is wanted now. */
+  readonly wanted: Int32Array;
+}
+
 const api = {
   /** Takes what a layer is rendered from, and where its views go. */
   take(layer: number, rasters: ShotRasters<Picture8>, out: ViewBuffers<Picture8>): void {
@@ -30,26 +52,16 @@ const api = {
     counting.delete(layer);
   },
   /** Renders a layer and returns the number of revealed pixels. */
-  render(layer: number, document: StereoPart, eye: number, scale: number): number {
+  render(layer: number, scene: SceneFrame, eye: number, scale: number): number {
     const { rasters, out } = held.get(layer)!;
-    return renderView(document, rasters, eye, scale, 'fill', out).revealedCount;
+    return renderView(scene, rasters, eye, { scale, out }).revealedCount;
   },
-  /**
-   * What views uncover of a layer's plates; undefined where `count` is not the newest any more. Views are rendered in between.
-   * @param marginPx raster px
-   */
-  async reveal(
-    layer: number,
-    count: number,
-    document: StereoPart,
-    eyes: readonly number[],
-    scale: number,
-    marginPx: number,
-  ): Promise<Revealed[] | undefined> {
+  /** What views uncover of a layer's plates; undefined where the count is not the newest any more. Views are rendered in between. */
+  async reveal({ layer, count, scene, eyes, scale, marginPx }: RevealElsewhere): Promise<Revealed[] | undefined> {
     counting.set(layer, count);
     const rasters = held.get(layer)?.rasters;
     if (!rasters) return undefined;
-    const reveal = new Reveal(document, rasters, scale);
+    const reveal = new Reveal(scene, rasters, scale);
     const steps = reveal.see(eyes);
     while (!steps.next().done) {
       await breath();
@@ -57,17 +69,8 @@ const api = {
     }
     return reveal.found(marginPx);
   },
-  /**
-   * Solves a matte in its band; undefined where something else is wanted meanwhile.
-   * @param wanted shared: the number of the work that is wanted now
-   */
-  solve(
-    picture: Picture8,
-    trimap: Mask,
-    work: number,
-    wanted: Int32Array,
-    onProgress: (share: number) => void,
-  ): Mask | undefined {
+  /** Solves a matte in its band; undefined where something else is wanted meanwhile. */
+  solve({ picture, trimap, work, wanted }: Solving, onProgress: (share: number) => void): Mask | undefined {
     try {
       return solved(picture, trimap, (share) => {
         if (Atomics.load(wanted, 0) !== work) throw new Unwanted();

@@ -1,11 +1,12 @@
+import type { FillAction } from '@/server/shots/fillActions';
+import type { ShotState } from '@/server/shots/history';
 import type { DepthEdit } from '@/core/depth/edits';
 import type { Coverage } from '@/core/fill/coverage';
 import type { DocumentPatch, Recipe } from '@/core/shot/document';
 import type { RenderSummary } from '@/server/renders/renders';
-import type { FillAction, Filled } from '@/server/shots/fills';
+import type { Filled } from '@/server/shots/fills';
 import type { BorderOrder } from '@/server/shots/border';
 import type { PlateAction } from '@/server/shots/plates';
-import type { ShotState } from '@/server/shots/shots';
 
 export type { BorderOrder, FillAction, PlateAction, RenderSummary, ShotState };
 

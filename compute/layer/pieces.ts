@@ -1,7 +1,7 @@
-import type { Place } from '@/core/raster/geometry';
-import { placePiece } from '@/core/raster/placePiece';
+import equal from 'fast-deep-equal';
+import { placePiece, type CanvasPlace } from '@/core/raster/placePiece';
 import type { Mask, Picture8 } from '@/core/raster/picture';
-import type { SeenDocument } from '../ways';
+import type { ScenePlate } from '@/core/scene/sceneOf';
 
 /** A brought-in picture as it was fetched: perhaps smaller than it is stored. */
 export interface FetchedPiece {
@@ -11,23 +11,22 @@ export interface FetchedPiece {
 
 /** A piece in its place on a layer, made anew when its place or its colours change. */
 export class PlacedPiece {
-  private key = '';
+  private asked: ScenePlate['piece'] | undefined;
   private placed: { readonly picture: Picture8; readonly matte: Mask } | undefined;
 
   constructor(private readonly piece: FetchedPiece) {}
 
-  /** Returns true where it had to be made anew. */
-  follow(plate: SeenDocument['plates'][number] | undefined, place: Place, width: number, height: number): boolean {
-    if (!plate?.piece) return false;
-    const { placement, match } = plate.piece;
-    const key = JSON.stringify([placement, match]);
-    if (key === this.key) return false;
-    this.key = key;
+  /** Returns true where it had to be made anew. @param canvas where the layer lies, and its size */
+  follow({ placement, match }: NonNullable<ScenePlate['piece']>, canvas: CanvasPlace): boolean {
+    if (placement === this.asked?.placement && match === this.asked.match) return false;
+    if (equal({ placement, match }, this.asked)) return false;
+    this.asked = { placement, match };
     const smaller = this.piece.fullWidth / this.piece.picture.width;
+    const { width, height } = canvas;
     const picture = placePiece(
       this.piece.picture,
       { ...placement, scale: placement.scale * smaller },
-      { left: place.left, top: place.top, scale: place.scale, width, height },
+      canvas,
       match ?? undefined,
     );
     const data = new Uint8Array(width * height);

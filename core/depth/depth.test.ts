@@ -232,7 +232,7 @@ describe('another size', () => {
       height: 60,
       data: Uint16Array.from({ length: 5400 }, (_, i) => (i % 90 < 47 ? 10000 + (i % 3) : 50000 + (i % 5))),
     };
-    const small = resizeDepth(map, 40, 25);
+    const small = resizeDepth(map, { width: 40, height: 25 });
     for (const v of small.data) expect(Math.min(Math.abs(v - 10001), Math.abs(v - 50002))).toBeLessThan(4);
   });
   test('larger: linear on slopes, sharp at jumps', () => {
@@ -241,7 +241,7 @@ describe('another size', () => {
       height: 10,
       data: Uint16Array.from({ length: 200 }, (_, i) => (i % 20 < 10 ? (i % 20) * 100 : 60000)),
     };
-    const large = resizeDepth(map, 80, 40);
+    const large = resizeDepth(map, { width: 80, height: 40 });
     expect(large.data[12]).toBeCloseTo(((12.5 / 80) * 20 - 0.5) * 100, -1);
     for (const v of large.data) expect(v <= 900 || v === 60000).toBe(true);
   });
@@ -251,7 +251,7 @@ describe('another size', () => {
       height: 5,
       data: Uint16Array.from({ length: 35 }, () => Math.floor(chance() * 65536)),
     };
-    expect([...resizeDepth(map, 7, 5).data]).toEqual([...map.data]);
+    expect([...resizeDepth(map, { width: 7, height: 5 }).data]).toEqual([...map.data]);
   });
 });
 

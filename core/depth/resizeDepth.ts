@@ -1,26 +1,37 @@
+import type { Rect } from '../raster/geometry';
 import type { DepthMap } from '../raster/picture';
 
 /** Values within one target pixel farther apart than this belong to two things (1/64 of all depth). */
-const APART = 1024;
+export const APART = 1024;
 
 /**
  * A depth map at another size. Smaller: the mean over each target pixel, but where two things meet in it only of the thing
  * that covers more of it, since a depth between two things is neither. Larger: linear, but across jumps the nearest pixel.
  * Both sizes should have the same proportions; that is the caller's to check.
+ * @param span how much of the map is meant, px: its last column and row may stand for less than a pixel @default all of it
  */
-export function resizeDepth(map: DepthMap, width: number, height: number): DepthMap {
+export function resizeDepth(
+  map: DepthMap,
+  { width, height }: { readonly width: number; readonly height: number },
+  span: { readonly width: number; readonly height: number } = map,
+): DepthMap {
   if (width === map.width && height === map.height) return { width, height, data: map.data.slice() };
-  return width < map.width || height < map.height ? reduce(map, width, height) : enlarge(map, width, height);
+  return width < map.width || height < map.height ? reduce(map, width, height, span) : enlarge(map, width, height);
 }
 
-function reduce(map: DepthMap, width: number, height: number): DepthMap {
+function reduce(
+  map: DepthMap,
+  width: number,
+  height: number,
+  span: { readonly width: number; readonly height: number },
+): DepthMap {
   const out = new Uint16Array(width * height);
   for (let y = 0; y < height; y++) {
-    const y0 = Math.floor((y * map.height) / height);
-    const y1 = Math.max(y0 + 1, Math.floor(((y + 1) * map.height) / height));
+    const y0 = Math.floor((y * span.height) / height);
+    const y1 = Math.max(y0 + 1, Math.min(map.height, Math.floor(((y + 1) * span.height) / height)));
     for (let x = 0; x < width; x++) {
-      const x0 = Math.floor((x * map.width) / width);
-      const x1 = Math.max(x0 + 1, Math.floor(((x + 1) * map.width) / width));
+      const x0 = Math.floor((x * span.width) / width);
+      const x1 = Math.max(x0 + 1, Math.min(map.width, Math.floor(((x + 1) * span.width) / width)));
       let low = 65535;
       let high = 0;
       let sum = 0;
@@ -33,20 +44,23 @@ function reduce(map: DepthMap, width: number, height: number): DepthMap {
         }
       }
       const n = (y1 - y0) * (x1 - x0);
-      out[y * width + x] = high - low <= APART ? Math.round(sum / n) : majority(map, x0, x1, y0, y1, (low + high) / 2);
+      out[y * width + x] =
+        high - low <= APART
+          ? Math.round(sum / n)
+          : majority(map, { left: x0, right: x1, top: y0, bottom: y1 }, (low + high) / 2);
     }
   }
   return { width, height, data: out };
 }
 
 /** Mean of the larger of the two groups that `middle` parts; the nearer one on a tie. */
-function majority(map: DepthMap, x0: number, x1: number, y0: number, y1: number, middle: number): number {
+function majority(map: DepthMap, { left, top, right, bottom }: Rect, middle: number): number {
   let near = 0;
   let nearSum = 0;
   let far = 0;
   let farSum = 0;
-  for (let v = y0; v < y1; v++) {
-    for (let i = v * map.width + x0; i < v * map.width + x1; i++) {
+  for (let v = top; v < bottom; v++) {
+    for (let i = v * map.width + left; i < v * map.width + right; i++) {
       const d = map.data[i];
       if (d >= middle) {
         near++;

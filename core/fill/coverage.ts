@@ -1,8 +1,7 @@
 import type { ShotRasters } from '../shot/rasters';
 import type { Picture } from '../raster/picture';
-import { drawnPlates } from '../shot/document';
-import type { StereoPart } from '../view/renderView';
-import { parallaxOf, sourceEyePosition } from '../stereo/parallax';
+import { drawnOf, type SceneFrame, type Span } from '../scene/sceneOf';
+import { sourceEyePosition, spanBudget } from '../stereo/parallax';
 
 /** How far views run out of picture at the frame's edges, raster px: the smallest overscan that cures it. */
 export interface Coverage {
@@ -18,7 +17,7 @@ export interface Coverage {
  * @param scale raster px per source px
  */
 export function coverageOf(
-  document: StereoPart,
+  scene: SceneFrame,
   rasters: ShotRasters<Picture>,
   eyes: readonly number[],
   scale: number,
@@ -29,27 +28,28 @@ export function coverageOf(
       top: 0,
       depth: rasters.depth,
       pixels: undefined as Picture['data'] | undefined,
-      span: document.depth as { near: number; far: number },
+      span: scene.back as Span,
     },
-    ...drawnPlates(document.plates).flatMap((p) =>
+    ...drawnOf(scene).flatMap((p) =>
       rasters.plates
         .filter((r) => r.id === p.id)
-        .map((r) => ({ top: r.top, depth: r.depth, pixels: r.picture.data, span: p.depth })),
+        .map((r) => ({ top: r.top, depth: r.depth, pixels: r.picture.data, span: p })),
     ),
   ];
   let left = 0;
   let right = 0;
   let worst = { eye: 0, row: 0 };
   for (const eye of eyes) {
-    const factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
+    const factor = (scene.swapEyes ? -eye : eye) - sourceEyePosition(scene.sourceEye);
     for (let y = 0; y < height; y++) {
       let low = Infinity;
       let high = -Infinity;
       for (const s of surfaces) {
         const row = y - s.top;
         if (row < 0 || row >= s.depth.height) continue;
-        const far = parallaxOf(s.span.far, document.budget) * scale;
-        const near = parallaxOf(s.span.near, document.budget) * scale;
+        const { nearPx, farPx } = spanBudget(scene.budget, s.span);
+        const far = farPx * scale;
+        const near = nearPx * scale;
         for (let x = 0; x < width; x++) {
           const i = row * width + x;
           if (s.pixels && s.pixels[i * 4 + 3] === 0) continue;

@@ -4,25 +4,40 @@ import type { Picture } from '../raster/picture';
 import { paintOn } from '../shot/paintOn';
 import type { PlateGround } from './plateGround';
 
+export interface HandFillOptions {
+  /** Where the plate's raster lies in the whole picture. @default it is the whole picture */
+  readonly place?: Place;
+  /** The plate as it stands, where that is known already. @default made of the other two */
+  readonly picture?: Picture;
+}
+
 /** A plate that is filled by hand, edit after edit: what it shows follows what was put on it. */
 export class HandFill implements FillTargets {
   /** The plate as it stands, with all that was put on it. */
   readonly picture: Picture;
 
+  readonly fill: Picture;
+  readonly overpaint: Picture;
+  private readonly place: Place;
+
   /**
    * @param bare the plate with nothing on it
-   * @param fill what was filled in so far, straight alpha, of the plate's size and bits; changed in place
-   * @param overpaint what was painted over its own pixels so far; changed in place
+   * @param put what was filled in and painted over its own pixels so far, straight alpha, of the plate's size and bits; changed in place
    */
   constructor(
     private readonly bare: PlateGround<Picture>,
-    readonly fill: Picture,
-    readonly overpaint: Picture,
-    private readonly place: Place = WHOLE,
+    put: FillTargets,
+    { place = WHOLE, picture }: HandFillOptions = {},
   ) {
-    const { width, height, data } = bare.picture;
-    this.picture = { width, height, data: data.slice() } as Picture;
-    paintOn(this.picture, bare.hidden, this);
+    this.fill = put.fill;
+    this.overpaint = put.overpaint;
+    this.place = place;
+    if (picture) {
+      this.picture = picture;
+      return;
+    }
+    this.picture = { ...bare.picture, data: bare.picture.data.slice() } as Picture;
+    paintOn(this.picture, this, { hidden: bare.hidden });
   }
 
   /** Does an edit. @param before is told the rectangle before anything in it is changed @returns that rectangle @throws CoreError what applyFillEdit throws */
@@ -43,6 +58,6 @@ export class HandFill implements FillTargets {
         this.bare.picture.data.subarray((y * width + rect.left) * 4, (y * width + rect.right) * 4),
         (y * width + rect.left) * 4,
       );
-    paintOn(this.picture, this.bare.hidden, this, 0, rect);
+    paintOn(this.picture, this, { hidden: this.bare.hidden, rect });
   }
 }

@@ -1,6 +1,6 @@
+import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import type { DepthMap, Mask, Picture8 } from '../raster/picture';
 import { layOutPlates } from '../shot/layOut';
-import type { StereoPart } from '../view/renderView';
 import { revealMap } from './revealMap';
 
 const width = 200;
@@ -19,7 +19,7 @@ const matte: Mask = {
   height,
   data: Uint8Array.from({ length: width * height }, (_, i) => (box(i % width, Math.floor(i / width)) ? 255 : 0)),
 };
-const part = (plates: StereoPart['plates'], budget = { nearPx: -20, farPx: 0 }): StereoPart => ({
+const part = (plates: ScenePart['plates'], budget = { nearPx: -20, farPx: 0 }): ScenePart => ({
   budget,
   sourceEye: 'centre',
   swapEyes: false,
@@ -38,7 +38,7 @@ describe('the reveal map', () => {
   );
   test('of a flat box 20 px before a flat ground is a strip of 10 px at each side, for both eyes', () => {
     // Each eye sees half of the difference in parallax: 10 px of what the box hides at one side.
-    const [box1, back] = revealMap(part([near]), rasters, [-0.5, 0.5], 1);
+    const [box1, back] = revealMap(sceneOf(part([near])), rasters, [-0.5, 0.5]);
     expect([box1.id, back.id]).toEqual(['a', null]);
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
@@ -50,17 +50,19 @@ describe('the reveal map', () => {
     expect(box1.count).toBe(0);
   });
   test('one eye uncovers one side; no budget, or a hidden plate, uncovers nothing more', () => {
-    const right = revealMap(part([near]), rasters, [0.5], 1)[1];
+    const right = revealMap(sceneOf(part([near])), rasters, [0.5])[1];
     expect(right.mask.data[20 * width + 85]).toBe(0);
     expect(right.mask.data[20 * width + 115]).toBe(255);
-    const flat = revealMap(part([near], { nearPx: 0, farPx: 0 }), rasters, [-0.5, 0.5], 1)[1];
+    const flat = revealMap(sceneOf(part([near], { nearPx: 0, farPx: 0 })), rasters, [-0.5, 0.5])[1];
     expect(flat.mask.data[20 * width + 85]).toBe(0);
-    const turned = revealMap(part([{ ...near, hidden: true }]), rasters, [-0.5, 0.5], 1).find((r) => r.id === null)!;
+    const turned = revealMap(sceneOf(part([{ ...near, hidden: true }])), rasters, [-0.5, 0.5]).find(
+      (r) => r.id === null,
+    )!;
     // Turned away it hides nothing: all that lies behind it is seen.
     expect(turned.mask.data[20 * width + 100]).toBe(255);
   });
   test('a margin grows it within what is hidden', () => {
-    const back = revealMap(part([near]), rasters, [-0.5, 0.5], 1, 5)[1];
+    const back = revealMap(sceneOf(part([near])), rasters, [-0.5, 0.5], { marginPx: 5 })[1];
     expect([back.mask.data[20 * width + 93], back.mask.data[20 * width + 96], back.mask.data[20 * width + 60]]).toEqual(
       [255, 0, 0],
     );
@@ -71,7 +73,7 @@ describe('the reveal map', () => {
       map((x) => (x < 100 ? 0 : 1)),
       [],
     );
-    const [back] = revealMap(part([]), step, [0.5, -0.5], 1);
+    const [back] = revealMap(sceneOf(part([])), step, [0.5, -0.5]);
     // The near half goes 10 px to one side in each eye: in one of them a gap of 10 px opens in every row.
     expect(Math.abs(back.torn - 10 * height)).toBeLessThanOrEqual(height);
     expect(back.count).toBe(0);
@@ -95,10 +97,9 @@ describe('the reveal map', () => {
       ],
     );
     const found = revealMap(
-      part([near, { id: 'b', matte: 'b', hidden: false, depth: { near: 0.5, far: 0.4 } }]),
+      sceneOf(part([near, { id: 'b', matte: 'b', hidden: false, depth: { near: 0.5, far: 0.4 } }])),
       two,
       [-0.5, 0.5],
-      1,
     );
     const of = (id: string | null): Uint8Array => found.find((f) => f.id === id)!.mask.data;
     expect([of('b')[20 * width + 82], of('b')[20 * width + 92]]).toEqual([255, 0]);

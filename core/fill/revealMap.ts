@@ -1,8 +1,7 @@
 import type { ShotRasters } from '../shot/rasters';
 import { isDeep, type Mask, type Picture } from '../raster/picture';
-import { parallaxOf, sourceEyePosition } from '../stereo/parallax';
-import { drawnPlates } from '../shot/document';
-import type { StereoPart } from '../view/renderView';
+import { drawnOf, type SceneFrame, type Span } from '../scene/sceneOf';
+import { sourceEyePosition, spanBudget } from '../stereo/parallax';
 
 /** What the views uncover of one plate (id null: the back plate). */
 export interface Revealed {
@@ -40,17 +39,15 @@ interface Surface {
  * Source: docs/computations.md, Reveal; forward mapping as in view synthesis (painter's order, joined unless the parallax jumps by more
  * than the tear limit).
  * @param eyes positions, -1/2 to +1/2
- * @param scale raster px per source px
- * @param marginPx the map is grown by so much, raster px @default 0
+ * @param options scale: raster px per source px @default 1; marginPx: the map is grown by so much, raster px @default 0
  */
 export function revealMap(
-  document: StereoPart,
+  scene: SceneFrame,
   rasters: ShotRasters<Picture>,
   eyes: readonly number[],
-  scale: number,
-  marginPx = 0,
+  { scale = 1, marginPx = 0 }: { readonly scale?: number; readonly marginPx?: number } = {},
 ): Revealed[] {
-  const reveal = new Reveal(document, rasters, scale);
+  const reveal = new Reveal(scene, rasters, scale);
   const steps = reveal.see(eyes);
   while (!steps.next().done);
   return reveal.found(marginPx);
@@ -70,14 +67,14 @@ export class Reveal {
 
   /** @param scale raster px per source px */
   constructor(
-    private readonly document: StereoPart,
+    private readonly scene: SceneFrame,
     rasters: ShotRasters<Picture>,
     scale: number,
   ) {
     const { width, height } = rasters.picture;
     this.width = width;
     this.height = height;
-    this.surfaces = surfacesOf(document, rasters, scale);
+    this.surfaces = surfacesOf(scene, rasters, scale);
     this.marks = this.surfaces.map((s) => (s.hidden ? new Uint8Array(width * height) : undefined));
     this.torn = this.surfaces.map(() => 0);
   }
@@ -98,17 +95,17 @@ export class Reveal {
   }
 
   private seeRows(eye: number, top: number, bottom: number, tornHere: number[]): void {
-    const { width, document, surfaces, marks } = this;
-    const factor = (document.swapEyes ? -eye : eye) - sourceEyePosition(document.sourceEye);
-    const seen = new Int32Array(width);
-    const lands = new Int32Array(width);
+    const { width, scene, surfaces, marks } = this;
+    const factor = (scene.swapEyes ? -eye : eye) - sourceEyePosition(scene.sourceEye);
+    const columns: Columns = { seen: new Int32Array(width), lands: new Int32Array(width) };
+    const { seen, lands } = columns;
     const cover = new Uint8Array(width);
     for (let y = top; y < bottom; y++) {
       cover.fill(0);
       surfaces.forEach((s, n) => {
         const row = y - s.top;
         if (row < 0 || row >= s.rows) return;
-        mapRow(s, row, width, factor, seen, lands);
+        mapRow(s, row, factor, columns);
         const mark = marks[n];
         // Where the surface is drawn together several of its pixels land on one column: all of them are seen there.
         if (mark) {
@@ -152,30 +149,32 @@ export class Reveal {
 }
 
 /** Nearest first: what that covers in a view, those behind it cannot show there. */
-function surfacesOf(document: StereoPart, rasters: ShotRasters<Picture>, scale: number): Surface[] {
+function surfacesOf(scene: SceneFrame, rasters: ShotRasters<Picture>, scale: number): Surface[] {
   const most = isDeep(rasters.picture) ? 65535 : 255;
-  const budget = (span: { near: number; far: number }): { nearPx: number; farPx: number } => ({
-    nearPx: parallaxOf(span.near, document.budget) * scale,
-    farPx: parallaxOf(span.far, document.budget) * scale,
-  });
+  const budget = (span: Span): { nearPx: number; farPx: number } => {
+    const { nearPx, farPx } = spanBudget(scene.budget, span);
+    return { nearPx: nearPx * scale, farPx: farPx * scale };
+  };
   const limit = (px: number): number => Math.max(px * scale, Math.min(px, 1));
-  const plates = [...drawnPlates(document.plates)].reverse().flatMap((p): Surface[] => {
-    const raster = rasters.plates.find((r) => r.id === p.id);
-    return raster
-      ? [
-          {
-            id: p.id,
-            top: raster.top,
-            rows: raster.depth.height,
-            ...coverOf(raster.picture, most),
-            depth: raster.depth.data,
-            hidden: raster.hidden?.data,
-            tear: limit(p.tearPx ?? document.tearPx),
-            ...budget(p.depth),
-          },
-        ]
-      : [];
-  });
+  const plates = drawnOf(scene)
+    .reverse()
+    .flatMap((p): Surface[] => {
+      const raster = rasters.plates.find((r) => r.id === p.id);
+      return raster
+        ? [
+            {
+              id: p.id,
+              top: raster.top,
+              rows: raster.depth.height,
+              ...coverOf(raster.picture, most),
+              depth: raster.depth.data,
+              hidden: raster.hidden?.data,
+              tear: limit(p.tearPx),
+              ...budget(p),
+            },
+          ]
+        : [];
+    });
   return [
     ...plates,
     {
@@ -186,8 +185,8 @@ function surfacesOf(document: StereoPart, rasters: ShotRasters<Picture>, scale: 
       spans: new Int32Array(0),
       depth: rasters.depth.data,
       hidden: rasters.hole?.data,
-      tear: limit(document.tearPx),
-      ...budget(document.depth),
+      tear: limit(scene.back.tearPx),
+      ...budget(scene.back),
     },
   ];
 }
@@ -213,11 +212,18 @@ function coverOf({ width, height, data }: Picture, most: number): { alpha: Uint8
   return { alpha, spans };
 }
 
+/** What each target column of a row shows, and where each source column lands. */
+interface Columns {
+  readonly seen: Int32Array;
+  readonly lands: Int32Array;
+}
+
 const NOTHING = -1;
 const GAP = -2;
 
 /** Which source column each target column of a row shows, and on which column each source column lands; GAP where the surface is torn open, NOTHING beside it. */
-function mapRow(s: Surface, row: number, width: number, factor: number, seen: Int32Array, lands: Int32Array): void {
+function mapRow(s: Surface, row: number, factor: number, { seen, lands }: Columns): void {
+  const width = seen.length;
   seen.fill(NOTHING);
   lands.fill(NOTHING);
   const base = factor * s.farPx;

@@ -1,6 +1,6 @@
+import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import { cropPicture } from '../raster/crop';
 import type { DepthMap, Picture8 } from '../raster/picture';
-import type { StereoPart } from '../view/renderView';
 import { coverageOf } from '../fill/coverage';
 import { extendPicture, extendPlane } from './extendBorder';
 
@@ -14,7 +14,7 @@ const picture: Picture8 = {
     (_, i) => [((i >> 2) % width) * 4, Math.floor((i >> 2) / width) * 6, 80, 255][i & 3],
   ),
 };
-const part = (nearPx: number, farPx: number): StereoPart => ({
+const part = (nearPx: number, farPx: number): ScenePart => ({
   budget: { nearPx, farPx },
   sourceEye: 'centre',
   swapEyes: false,
@@ -32,18 +32,20 @@ const flat = (v: number, w = width, h = height): DepthMap => ({
 describe('coverage', () => {
   test('a ground 12 px behind the screen runs out by 6 px at one side in each eye', () => {
     // Each eye sees half of it: moved right by 6 px in the right eye, the left edge runs dry, and the other way round.
-    const found = coverageOf(part(-20, 12), { picture, depth: flat(0), plates: [] }, [-0.5, 0.5], 1);
+    const found = coverageOf(sceneOf(part(-20, 12)), { picture, depth: flat(0), plates: [] }, [-0.5, 0.5], 1);
     expect([found.left, found.right]).toEqual([6, 6]);
-    expect(coverageOf(part(-20, 12), { picture, depth: flat(0), plates: [] }, [0.5], 1)).toMatchObject({
+    expect(coverageOf(sceneOf(part(-20, 12)), { picture, depth: flat(0), plates: [] }, [0.5], 1)).toMatchObject({
       left: 6,
       right: 0,
     });
   });
   test('on the screen plane nothing runs out', () => {
-    expect(coverageOf(part(-20, 0), { picture, depth: flat(0), plates: [] }, [-0.5, 0, 0.5], 1)).toMatchObject({
-      left: 0,
-      right: 0,
-    });
+    expect(coverageOf(sceneOf(part(-20, 0)), { picture, depth: flat(0), plates: [] }, [-0.5, 0, 0.5], 1)).toMatchObject(
+      {
+        left: 0,
+        right: 0,
+      },
+    );
   });
   test('so much more canvas cures it', () => {
     const border = { left: 6, right: 6, top: 0, bottom: 0 };
@@ -51,7 +53,7 @@ describe('coverage', () => {
     const depth = extendPlane(flat(0), border);
     // Within the old frame, from 6 on, nothing is dry any more.
     const found = coverageOf(
-      { ...part(-20, 12), source: { width: 72 } },
+      sceneOf({ ...part(-20, 12), source: { width: 72 } }),
       { picture: wide, depth, plates: [] },
       [-0.5, 0.5],
       1,

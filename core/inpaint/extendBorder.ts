@@ -1,6 +1,6 @@
 import { CoreError } from '../error';
 import { emptyPicture, sixteenBits, type DepthMap, type Mask, type Picture } from '../raster/picture';
-import { textureFill } from './textureFill';
+import { textureFill, type TextureFillOptions } from './textureFill';
 
 export const BORDER_METHODS = ['mirror', 'stretch', 'texture'] as const;
 export type BorderMethod = (typeof BORDER_METHODS)[number];
@@ -42,8 +42,7 @@ export function extendPicture<P extends Picture>(
   picture: P,
   border: Border,
   method: BorderMethod,
-  seed = 1,
-  onProgress?: (share: number) => void,
+  { seed = 1, onProgress }: Pick<TextureFillOptions, 'seed' | 'onProgress'> = {},
 ): P {
   const { width, height } = extendedSize(picture, border);
   const out = emptyPicture(picture, width, height);

@@ -1,4 +1,5 @@
 import { CoreError } from '../error';
+import { narrowed } from './bits';
 
 /** RGBA, 8 bits a channel, straight alpha, rows without padding. Values are sRGB-encoded unless said otherwise. */
 export interface Picture8 {
@@ -56,4 +57,9 @@ export function requireSameSize(
       `${what} is ${a.width} × ${a.height} px but ${other} is ${b.width} × ${b.height} px. Both must have the same size.`,
     );
   }
+}
+
+/** A picture with 8 bits a channel; one that has them is itself. */
+export function toEightBits(picture: Picture): Picture8 {
+  return isDeep(picture) ? { width: picture.width, height: picture.height, data: narrowed(picture.data) } : picture;
 }

@@ -1,20 +1,27 @@
-/** One channel of 16 bits at a smaller size: the mean over what each target pixel covers (an area filter); the same size is a copy. */
+interface Sized {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint16Array;
+}
+
+/**
+ * One channel of 16 bits at a smaller size: the mean over what each target pixel covers (an area filter); the same size is a copy.
+ * @param span how much of the plane is meant, px: its last column and row may stand for less than a pixel @default all of it
+ */
 export function reducePlane(
-  data: Uint16Array,
-  width: number,
-  height: number,
-  toWidth: number,
-  toHeight: number,
+  { width, height, data }: Sized,
+  { width: toWidth, height: toHeight }: { readonly width: number; readonly height: number },
+  span: { readonly width: number; readonly height: number } = { width, height },
 ): Uint16Array {
   if (width === toWidth && height === toHeight) return data.slice();
   const out = new Uint16Array(toWidth * toHeight);
   const across = new Float32Array(toWidth * height);
-  const weights = (from: number, to: number): { first: number; share: Float32Array }[] =>
+  const weights = (from: number, to: number, most: number): { first: number; share: Float32Array }[] =>
     Array.from({ length: to }, (_, i) => {
       const a = (i * from) / to;
       const b = ((i + 1) * from) / to;
       const first = Math.floor(a);
-      const last = Math.min(from, Math.ceil(b));
+      const last = Math.min(most, Math.ceil(b));
       return {
         first,
         share: Float32Array.from(
@@ -23,8 +30,8 @@ export function reducePlane(
         ),
       };
     });
-  const columns = weights(width, toWidth);
-  const rows = weights(height, toHeight);
+  const columns = weights(span.width, toWidth, width);
+  const rows = weights(span.height, toHeight, height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < toWidth; x++) {
       const { first, share } = columns[x];

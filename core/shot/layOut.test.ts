@@ -180,23 +180,23 @@ describe('what is put on a plate', () => {
     // Under: half-covered premultiplied (100, 50, 0, 128). Upper: straight (200, 200, 200) at 51/255 = 0.2.
     // 100 * 0.8 + 200 * 0.2 * 128/255 = 100.08; 50 * 0.8 + 20.08 = 60.08; 20.08.
     const picture = under();
-    paintOn(picture, undefined, { overpaint: upper }, 1);
+    paintOn(picture, { overpaint: upper }, { top: 1 });
     expect([...picture.data]).toEqual([100, 60, 20, 128, 9, 9, 9, 255]);
   });
   test('where it is hidden makes it as whole as what was filled in', () => {
     // 100 * 0.8 + 200 * 0.2 = 120; 80; 40; 128 + 127 * 0.2 = 153.4.
     const picture = under();
     const hidden: Mask = { width: 2, height: 1, data: Uint8Array.of(255, 0) };
-    paintOn(picture, hidden, { fill: upper }, 1);
+    paintOn(picture, { fill: upper }, { hidden, top: 1 });
     expect([...picture.data]).toEqual([120, 80, 40, 153, 9, 9, 9, 255]);
-    paintOn(picture, hidden, { overpaint: upper }, 1);
+    paintOn(picture, { overpaint: upper }, { hidden, top: 1 });
     expect([...picture.data]).toEqual([120, 80, 40, 153, 9, 9, 9, 255]);
   });
   test('lands in a rectangle only, where one is given', () => {
     const picture = under();
-    paintOn(picture, undefined, { overpaint: upper }, 1, { left: 1, top: 0, right: 2, bottom: 2 });
+    paintOn(picture, { overpaint: upper }, { top: 1, rect: { left: 1, top: 0, right: 2, bottom: 2 } });
     expect(picture).toEqual(under());
-    paintOn(picture, undefined, { overpaint: upper }, 1, { left: 0, top: 0, right: 2, bottom: 1 });
+    paintOn(picture, { overpaint: upper }, { top: 1, rect: { left: 0, top: 0, right: 2, bottom: 1 } });
     expect(picture).toEqual(under());
   });
 });

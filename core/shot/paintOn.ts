@@ -2,22 +2,25 @@ import type { Painted, ShotRasters } from './rasters';
 import type { Rect } from '../raster/geometry';
 import { isDeep, type Mask, type Picture } from '../raster/picture';
 
+export interface PaintOnOptions {
+  /** Of the same rows as the picture, 255 where nearer plates hide it. @default that is nowhere */
+  readonly hidden?: Mask | undefined;
+  /** The canvas row that the picture begins with. @default 0 */
+  readonly top?: number;
+  /** Where, on the canvas. @default all rows of the picture */
+  readonly rect?: Rect;
+}
+
 /**
  * Lays what hands and machine have put on a plate over it, in place: the fill where nearer plates hide it, the overpaint over its own
  * pixels, by their coverage. A plate's own transparency stays; what is filled becomes as whole as its fill.
  *
- * @param picture the plate's rows from canvas row `top` on, premultiplied
- * @param hidden of the same rows, 255 where nearer plates hide it; undefined where that is nowhere
- * @param rect where, on the canvas @default all rows of the picture
+ * @param picture the plate's rows, premultiplied
  */
-export function paintOn(
-  picture: Picture,
-  hidden: Mask | undefined,
-  { fill, overpaint }: Painted,
-  top = 0,
-  rect: Rect = { left: 0, top, right: picture.width, bottom: top + picture.height },
-): void {
+export function paintOn(picture: Picture, { fill, overpaint }: Painted, options: PaintOnOptions = {}): void {
   const { width, data } = picture;
+  const { hidden, top = 0 } = options;
+  const { rect = { left: 0, top, right: width, bottom: top + picture.height } } = options;
   const most = isDeep(picture) ? 65535 : 255;
   for (let y = Math.max(top, rect.top); y < Math.min(top + picture.height, rect.bottom); y++) {
     for (let x = rect.left; x < rect.right; x++) {
@@ -43,13 +46,13 @@ export function paintPlates<P extends Picture>(
   painted: readonly (Painted & { readonly id: string | null })[],
 ): ShotRasters<P> {
   let { picture } = rasters;
-  for (const one of painted) {
-    if (!one.fill && !one.overpaint) continue;
-    if (one.id !== null) {
-      for (const p of rasters.plates) if (p.id === one.id) paintOn(p.picture, p.hidden, one, p.top);
-    } else if (rasters.hole || one.overpaint) {
+  for (const put of painted) {
+    if (!put.fill && !put.overpaint) continue;
+    if (put.id !== null) {
+      for (const p of rasters.plates) if (p.id === put.id) paintOn(p.picture, put, p);
+    } else if (rasters.hole || put.overpaint) {
       if (picture === source) picture = { ...source, data: source.data.slice() };
-      paintOn(picture, rasters.hole, one);
+      paintOn(picture, put, { hidden: rasters.hole });
     }
   }
   return picture === rasters.picture ? rasters : { ...rasters, picture };

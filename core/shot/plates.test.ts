@@ -1,3 +1,4 @@
+import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import { extendDepth } from '../depth/extendDepth';
 import type { DepthMap, Mask, Picture8 } from '../raster/picture';
 import { reducePlane } from '../raster/resizePlane';
@@ -5,7 +6,7 @@ import { over } from '../stereo/over';
 import { cutDepth } from './cutPlate';
 import { documentPatchSchema, drawnPlates, newDocument, patchDocument, type Plate } from './document';
 import { layOutPlates } from './layOut';
-import { renderView, type StereoPart } from '../view/renderView';
+import { renderView } from '../view/renderView';
 
 const width = 120;
 const height = 60;
@@ -47,7 +48,7 @@ const plate = (of: string, far: number, near: number, more: Partial<Plate> = {})
   locked: false,
   ...more,
 });
-const part = (plates: readonly Plate[]): StereoPart => ({
+const part = (plates: readonly Plate[]): ScenePart => ({
   budget: { nearPx: -20, farPx: 0 },
   sourceEye: 'left',
   swapEyes: false,
@@ -90,7 +91,7 @@ describe('a shot in plates', () => {
       [{ id, matte: soft, depth: map(() => 1) }],
     );
     for (const eye of [-0.5, 0.1, 0.5]) {
-      const { picture } = renderView(part([plate(id, 0.2, 0.9)]), rasters, eye, 1);
+      const { picture } = renderView(sceneOf(part([plate(id, 0.2, 0.9)])), rasters, eye);
       expect(Array.from(picture.data).reduce((least, v) => Math.min(least, v), 255)).toBeGreaterThanOrEqual(254);
     }
   });
@@ -110,7 +111,7 @@ describe('a shot in plates', () => {
       [0, 1],
     ])
       expect(
-        Buffer.from(renderView(part([plate(id, far, near)]), rasters, -0.5, 1).picture.data).equals(
+        Buffer.from(renderView(sceneOf(part([plate(id, far, near)])), rasters, -0.5).picture.data).equals(
           Buffer.from(source.data),
         ),
       ).toBe(true);
@@ -126,7 +127,7 @@ describe('a shot in plates', () => {
       [{ id, matte: matteOf((x, y) => (box(x, y) ? 1 : 0)), depth: map(() => 1) }],
     );
     // White of a span up to 0.5 has -10 px: from the right eye the box stands 10 px farther left.
-    const { picture } = renderView(part([plate(id, 0.3, 0.5)]), rasters, 0.5, 1);
+    const { picture } = renderView(sceneOf(part([plate(id, 0.3, 0.5)])), rasters, 0.5);
     const at = (x: number): number[] => [...picture.data.slice((30 * width + x) * 4, (30 * width + x) * 4 + 3)];
     expect(at(30)).toEqual([20, 160, 40]);
     expect(at(59)).toEqual([20, 160, 40]);
@@ -150,7 +151,7 @@ describe('a shot in plates', () => {
     colour(rasters.plates[0], 250);
     colour(rasters.plates[1], 5);
     const red = (plates: readonly Plate[]): number =>
-      renderView(part(plates), rasters, -0.5, 1).picture.data[(30 * width + 55) * 4];
+      renderView(sceneOf(part(plates)), rasters, -0.5).picture.data[(30 * width + 55) * 4];
     const far = plate(id, 0.1, 0.3);
     const near = plate(other, 0.5, 0.8);
     expect(red([far, near])).toBe(5);
@@ -218,7 +219,7 @@ describe('a shot in plates', () => {
       map(() => 0),
       [{ id, matte: matteOf((x, y) => (box(x, y) ? 0.5 : 0)), depth: map(() => 1) }],
     );
-    const { picture } = renderView(part([plate(id, 0.3, 0.6)]), rasters, 0.5, 1);
+    const { picture } = renderView(sceneOf(part([plate(id, 0.3, 0.6)])), rasters, 0.5);
     expect(picture.data.reduce((least, v) => Math.min(least, v), 65535)).toBeGreaterThanOrEqual(65534);
   });
 });
@@ -266,7 +267,10 @@ describe('a cut plate’s depth', () => {
 });
 
 test('a smaller matte covers what the larger one did: the mean over each pixel', () => {
-  const out = reducePlane(Uint16Array.of(0, 65535, 65535, 65535, 0, 0), 6, 1, 4, 1);
+  const out = reducePlane(
+    { width: 6, height: 1, data: Uint16Array.of(0, 65535, 65535, 65535, 0, 0) },
+    { width: 4, height: 1 },
+  );
   // 1.5 px each: (0 + 65535/2) / 1.5, then (65535/2 + 65535) / 1.5, (65535 + 0) / 1.5, 0.
   expect([...out]).toEqual([21845, 65535, 43690, 0]);
 });

@@ -68,7 +68,7 @@ export function platePicture<P extends Picture>(source: P, plate: CutPlate): P {
   requireSameSize('A matte', matte, 'the picture', source);
   const most = isDeep(source) ? 65535 : 255;
   const own = picture ? ({ ...source, data: picture.data.slice() } as P) : cleanColours(source, matte);
-  if (!picture) paintOn(own, undefined, plate);
+  if (!picture) paintOn(own, plate);
   for (let i = 0; i < matte.data.length; i++) {
     const before = picture ? most : own.data[i * 4 + 3];
     own.data[i * 4 + 3] = Math.round((before * matte.data[i]) / 255);

@@ -1,8 +1,10 @@
+import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import { resizeDepth } from '../depth/resizeDepth';
 import type { DepthMap, Picture8 } from '../raster/picture';
 import { premultiply, unpremultiply } from '../raster/alpha';
 import { documentPatchSchema, newDocument, patchDocument, shotDocumentSchema } from './document';
-import { mapBudget, renderView, type StereoPart } from '../view/renderView';
+import { renderView } from '../view/renderView';
+import { spanBudget } from '../stereo/parallax';
 
 const source = {
   mediaId: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11',
@@ -14,7 +16,7 @@ const source = {
   told: '',
 };
 const begun = newDocument(source, '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a12');
-const part: StereoPart = { ...begun, budget: { nearPx: -16, farPx: 8 } };
+const part: ScenePart = { ...begun, budget: { nearPx: -16, farPx: 8 } };
 
 /** A floor that comes nearer downwards, a wall, and a ball before both; colours smooth enough to be halved without aliasing. */
 function scene(width: number, height: number): { picture: Picture8; depth: DepthMap } {
@@ -49,12 +51,12 @@ function halved(p: Picture8): Picture8 {
 describe('one renderer', () => {
   test.each([-0.5, 0.5])('the preview at half size is the final render, downsampled (eye %p)', (eye) => {
     const full = scene(320, 200);
-    const final = halved(renderView(part, { ...full, plates: [] }, eye, 1).picture);
+    const final = halved(renderView(sceneOf(part), { ...full, plates: [] }, eye).picture);
     const preview = renderView(
-      part,
-      { picture: halved(full.picture), depth: resizeDepth(full.depth, 160, 100), plates: [] },
+      sceneOf(part),
+      { picture: halved(full.picture), depth: resizeDepth(full.depth, { width: 160, height: 100 }), plates: [] },
       eye,
-      0.5,
+      { scale: 0.5 },
     ).picture;
     let sum = 0;
     let far = 0;
@@ -70,7 +72,7 @@ describe('one renderer', () => {
   });
 
   test('the depth span stretches the map between its own two parallaxes', () => {
-    const b = mapBudget({ ...part, depth: { near: 0.75, far: 0.25 } });
+    const b = spanBudget(part.budget, { near: 0.75, far: 0.25 });
     expect(b.farPx).toBeCloseTo(8 - 24 * 0.25, 12);
     expect(b.nearPx).toBeCloseTo(8 - 24 * 0.75, 12);
   });
@@ -81,8 +83,8 @@ describe('one renderer', () => {
       const plain = { ...part, sourceEye };
       const swapped = { ...part, sourceEye, swapEyes: true };
       for (const eye of [-0.5, -0.2, 0.5]) {
-        expect(Buffer.from(renderView(swapped, { picture, depth, plates: [] }, eye, 1).picture.data)).toEqual(
-          Buffer.from(renderView(plain, { picture, depth, plates: [] }, -eye, 1).picture.data),
+        expect(Buffer.from(renderView(sceneOf(swapped), { picture, depth, plates: [] }, eye).picture.data)).toEqual(
+          Buffer.from(renderView(sceneOf(plain), { picture, depth, plates: [] }, -eye).picture.data),
         );
       }
     }

@@ -41,3 +41,8 @@ export function eyePositions(count: number): number[] {
     );
   return count === 1 ? [0] : Array.from({ length: count }, (_, i) => i / (count - 1) - 0.5);
 }
+
+/** Parallax of a map's white and black: the budget seen through the depth span that the map is stretched over. */
+export function spanBudget(budget: Budget, span: { readonly near: number; readonly far: number }): Budget {
+  return { nearPx: parallaxOf(span.near, budget), farPx: parallaxOf(span.far, budget) };
+}

@@ -8,19 +8,22 @@ export interface Stretch {
   readonly worst: { readonly x: number; readonly y: number; readonly factor: number };
 }
 
+/** What decides how far pixels are stretched. */
+export interface Stretching {
+  /** Parallax of the map's white and black, raster px. */
+  readonly budget: { readonly nearPx: number; readonly farPx: number };
+  /** Jump beyond which a pair tears, raster px. */
+  readonly tearPx: number;
+  /** Largest distance of an eye from the source, 0.5 for a centre source, 1 for one at an end. */
+  readonly reach: number;
+  /** Only pixels that it covers by half or more count. @default all */
+  readonly cover?: Mask;
+}
+
 /**
  * How far neighbouring pixels that stay joined move apart in the outermost views. Pairs that tear are not stretched.
- * @param budget parallax of the map's white and black, raster px
- * @param reach largest distance of an eye from the source, 0.5 for a centre source, 1 for one at an end
- * @param cover only pixels that it covers by half or more count @default all
  */
-export function stretchOf(
-  { width, height, data }: DepthMap,
-  budget: { readonly nearPx: number; readonly farPx: number },
-  tearPx: number,
-  reach: number,
-  cover?: Mask,
-): Stretch {
+export function stretchOf({ width, height, data }: DepthMap, { budget, tearPx, reach, cover }: Stretching): Stretch {
   const factor = new Float32Array(width * height).fill(1);
   const slope = (budget.nearPx - budget.farPx) / 65535;
   let worst = { x: 0, y: 0, factor: 1 };

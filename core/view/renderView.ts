@@ -1,30 +1,25 @@
+import type { DepthMap, Picture } from '../raster/picture';
+import { drawnOf, type SceneFrame, type Surface } from '../scene/sceneOf';
 import type { ShotRasters } from '../shot/rasters';
-import type { Picture } from '../raster/picture';
 import { over } from '../stereo/over';
-import { parallaxOf, type Budget } from '../stereo/parallax';
-import { synthesizeView, viewBuffers, type SynthesizedView, type ViewBuffers } from '../stereo/synthesizeView';
 import { softenTears } from '../stereo/softenTears';
-import { drawnPlates, type Plate, type ShotDocument } from '../shot/document';
+import { synthesizeView, viewBuffers, type SynthesizedView, type ViewBuffers } from '../stereo/synthesizeView';
+import { geometryOf } from './geometryOf';
+import { viewDepth } from './viewDepth';
 
-/** The parts of a document that decide how a view looks. */
-export type StereoPart = Pick<ShotDocument, 'budget' | 'sourceEye' | 'swapEyes' | 'tearPx'> & {
-  /** How softly torn edges fade; none where it is not given. */
-  tearSoftPx?: number;
-  depth: Pick<ShotDocument['depth'], 'near' | 'far'>;
-  source: Pick<ShotDocument['source'], 'width'>;
-  plates: readonly (Pick<Plate, 'id' | 'matte' | 'hidden'> & {
-    readonly tearPx?: number | null;
-    readonly tearSoftPx?: number | null;
-    depth: Pick<Plate['depth'], 'near' | 'far'>;
-  })[];
-};
+export interface RenderViewOptions<P extends Picture> {
+  /** Raster px per source px. A jump of less than 1 px opens no gap at any size and never tears. @default 1 */
+  readonly scale?: number;
+  /** What becomes of what is revealed. @default 'fill' */
+  readonly holes?: 'fill' | 'row' | 'keep';
+  /** Where it is drawn. @default room of its own */
+  readonly out?: ViewBuffers<P>;
+}
 
-/** Parallax of a depth map's white and black, px at the source's width: the budget seen through a plate's depth span (the back plate's where none is given). */
-export function mapBudget(
-  document: Pick<StereoPart, 'budget' | 'depth'>,
-  span: { readonly near: number; readonly far: number } = document.depth,
-): Budget {
-  return { nearPx: parallaxOf(span.near, document.budget), farPx: parallaxOf(span.far, document.budget) };
+/** A view of a shot, and the depth of what it shows. */
+export interface RenderedView<P extends Picture> extends SynthesizedView<P> {
+  /** Depth on the ruler of what the view shows, 0 farthest to 65535 nearest; worked out when it is asked for, before the rasters change. */
+  depth(): DepthMap;
 }
 
 /** Room for one plate after another, kept from call to call. */
@@ -35,40 +30,40 @@ const plateRoom = new WeakMap<object, ViewBuffers<Picture>>();
  * different sizes: parallax and tear limit are scaled from the source's width to the `scale` at which the rasters are given.
  *
  * @param eye -1/2 left to +1/2 right; swapped eyes each get what the other would see
- * @param scale raster px per source px. A jump of less than 1 px opens no gap at any size and never tears.
+ * @throws CoreError what synthesizeView throws
  */
 export function renderView<P extends Picture>(
-  document: StereoPart,
+  scene: SceneFrame,
   rasters: ShotRasters<P>,
   eye: number,
-  scale: number,
-  holes: 'fill' | 'row' | 'keep' = 'fill',
-  out: ViewBuffers<P> = viewBuffers(rasters.picture),
-): SynthesizedView<P> {
-  const geometry = (span?: { near: number; far: number }, tearPx: number = document.tearPx) => {
-    const budget = mapBudget(document, span);
-    return {
-      budget: { nearPx: budget.nearPx * scale, farPx: budget.farPx * scale },
-      sourceEye: document.sourceEye,
-      eye: document.swapEyes ? -eye : eye,
-      tearPx: Math.max(tearPx * scale, Math.min(tearPx, 1)),
-      holes,
-    };
-  };
-  const soft = (own?: number | null): number => (holes === 'keep' ? 0 : (own ?? document.tearSoftPx ?? 0) * scale);
-  const view = synthesizeView(rasters.picture, rasters.depth, geometry(), out);
-  softenTears(view.picture, view.revealed, soft());
-  const drawn = drawnPlates(document.plates).filter((p) => rasters.plates.some((r) => r.id === p.id));
-  if (drawn.length === 0) return view;
-  for (const plate of drawn) {
-    const raster = rasters.plates.find((r) => r.id === plate.id)!;
+  options: RenderViewOptions<P> = {},
+): RenderedView<P> {
+  const { scale = 1, holes = 'fill', out = viewBuffers(rasters.picture) } = options;
+  const soft = (surface: Surface): number => (holes === 'keep' ? 0 : surface.tearSoftPx * scale);
+  const depth = (): DepthMap => viewDepth(scene, rasters, eye, scale);
+  const view = synthesizeView(rasters.picture, rasters.depth, geometryOf(scene, scene.back, eye, options), out);
+  softenTears(view.picture, view.revealed, soft(scene.back));
+  const drawn = drawnOf(scene).flatMap((plate) => {
+    const raster = rasters.plates.find((r) => r.id === plate.id);
+    return raster ? [{ plate, raster }] : [];
+  });
+  if (drawn.length === 0) return { ...view, depth };
+  for (const { plate, raster } of drawn) {
     let room = plateRoom.get(raster.picture) as ViewBuffers<P> | undefined;
-    if (!room) plateRoom.set(raster.picture, (room = viewBuffers(raster.picture)));
-    synthesizeView(raster.picture, raster.depth, geometry(plate.depth, plate.tearPx ?? undefined), room);
-    softenTears(room.picture, room.revealed, soft(plate.tearSoftPx));
+    if (!room) {
+      room = viewBuffers(raster.picture);
+      plateRoom.set(raster.picture, room);
+    }
+    synthesizeView(raster.picture, raster.depth, geometryOf(scene, plate, eye, options), room);
+    softenTears(room.picture, room.revealed, soft(plate));
     over(out.picture, room.picture, raster.top, { under: out.revealed, upper: room.revealed });
   }
-  let revealedCount = 0;
-  for (const v of out.revealed.data) if (v !== 0) revealedCount++;
-  return { ...view, revealedCount };
+  return { ...view, revealedCount: countSet(out.revealed.data), depth };
+}
+
+/** How many values are not 0. By index: iterating over shared memory is slow. */
+function countSet(data: Uint8Array): number {
+  let count = 0;
+  for (let i = 0; i < data.length; i++) if (data[i] !== 0) count++;
+  return count;
 }

@@ -1,5 +1,9 @@
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+import type { Operation } from 'rfc6902';
 import type { Recipe, ShotDocument } from '@/core/shot/document';
+
+/** A document as it was stored, perhaps in an older version: server/shots/documents opens it. These parts are in every version. */
+export type StoredDocument = Pick<ShotDocument, 'source' | 'budget'>;
 
 // Names are written out: the production build shortens class names, and tables must not follow.
 
@@ -16,7 +20,7 @@ export const Shot = defineEntity({
     id: p.uuid().primary(),
     projectId: p.uuid(),
     name: p.text(),
-    document: p.json<ShotDocument>(),
+    document: p.json<StoredDocument>(),
     /** The history entry that the document stands at; also what a change must name to be accepted. */
     headId: p.integer(),
     createdAt: p.datetime(),
@@ -25,7 +29,10 @@ export const Shot = defineEntity({
   },
 });
 
-/** One step of a shot's history: the whole document as it was after it. Entries form a tree; nothing is ever removed. */
+/**
+ * One step of a shot's history. Entries form a tree; nothing is ever removed. Some keep the whole document as it was after them, the
+ * others what they changed of their parent's, as a JSON Patch (RFC 6902).
+ */
 export const HistoryEntry = defineEntity({
   name: 'HistoryEntry',
   tableName: 'history_entry',
@@ -34,7 +41,14 @@ export const HistoryEntry = defineEntity({
     shotId: p.uuid(),
     parentId: p.integer().nullable(),
     label: p.text(),
-    document: p.json<ShotDocument>(),
+    document: p.json<StoredDocument>().nullable(),
+    patch: p.json<Operation[]>().nullable(),
+    /** How many entries it stands away from one that keeps the whole document. */
+    since: p.integer(),
+    /** The change's own id, so that one that is sent again is stored once; null for those of before. */
+    changeId: p.uuid().nullable(),
+    /** What the change answered beside the shot. */
+    answer: p.json<Record<string, unknown>>().nullable(),
     createdAt: p.datetime(),
   },
 });
@@ -48,7 +62,7 @@ export const Render = defineEntity({
     id: p.uuid().primary(),
     shotId: p.uuid(),
     recipe: p.json<Recipe>(),
-    document: p.json<ShotDocument>(),
+    document: p.json<StoredDocument>(),
     state: p.string().$type<(typeof RenderState)[number]>(),
     progress: p.float(),
     step: p.text(),

@@ -3,19 +3,11 @@ import { Migrator } from '@mikro-orm/migrations';
 import { databaseUrl } from '../config';
 import { HistoryEntry, Project, Render, Shot } from './entities';
 import { Migration20261124000000 } from './migrations/Migration20261124000000';
-import { Migration20261125000000 } from './migrations/Migration20261125000000';
-import { Migration20261125120000 } from './migrations/Migration20261125120000';
-import { Migration20261125180000 } from './migrations/Migration20261125180000';
-import { Migration20261125200000 } from './migrations/Migration20261125200000';
-import { Migration20261125210000 } from './migrations/Migration20261125210000';
+import { Migration20261128000000 } from './migrations/Migration20261128000000';
 
 const MIGRATIONS = [
   { name: 'Migration20261124000000', class: Migration20261124000000 },
-  { name: 'Migration20261125000000', class: Migration20261125000000 },
-  { name: 'Migration20261125120000', class: Migration20261125120000 },
-  { name: 'Migration20261125180000', class: Migration20261125180000 },
-  { name: 'Migration20261125200000', class: Migration20261125200000 },
-  { name: 'Migration20261125210000', class: Migration20261125210000 },
+  { name: 'Migration20261128000000', class: Migration20261128000000 },
 ];
 
 /**

@@ -50,7 +50,7 @@ export function fitDepth(map: DepthMap, picture: { width: number; height: number
       `${fileName} is ${map.width} × ${map.height} px but the picture is ${picture.width} × ${picture.height} px: their proportions differ. Bring in a depth picture of the same proportions; any size will do.`,
     );
   }
-  return resizeDepth(map, picture.width, picture.height);
+  return resizeDepth(map, picture);
 }
 
 /** Writes a depth map as 16-bit grey PNG, values as they are. */

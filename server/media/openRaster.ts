@@ -11,6 +11,7 @@ import { drawnPlates, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
 import { coveredRect, platePicture } from '@/core/shot/plates';
 import { Problem } from '../http/problem';
+import type { PlatesOfShot } from './writePlates';
 import { writePicture } from './writePicture';
 
 // OpenRaster 0.0.6 (freedesktop.org, "OpenRaster file layout specification"): a zip whose first entry `mimetype` is stored, with
@@ -33,13 +34,7 @@ export interface OraLayer {
  */
 export async function writeOpenRaster(
   dir: string,
-  {
-    document,
-    source,
-    depth,
-    plates,
-    back: own,
-  }: { document: ShotDocument; source: Picture; depth: DepthMap; plates: readonly CutPlate[]; back: BackPlate },
+  { document, source, depth, plates, back: own }: PlatesOfShot,
 ): Promise<{ name: string; from: string; compress?: boolean }[]> {
   await mkdir(join(dir, 'data'), { recursive: true });
   await mkdir(join(dir, 'Thumbnails'), { recursive: true });

@@ -19,7 +19,11 @@ export function viewSizeInSheet(
  * Writes a view as plain RGB rows, from which the sheet reads row by row: libvips' own file format, 64 bytes of header and then
  * the pixels. It is streamed; nothing of the view stays in memory. Transparent parts become white, as paper is.
  */
-export async function writeViewRows(view: Sharp, width: number, height: number, path: string): Promise<void> {
+export async function writeViewRows(
+  view: Sharp,
+  { width, height }: { readonly width: number; readonly height: number },
+  path: string,
+): Promise<void> {
   const { channels } = await view
     .resize(width, height, { fit: 'fill', kernel: 'lanczos3' })
     .flatten({ background: '#ffffff' })
@@ -30,16 +34,20 @@ export async function writeViewRows(view: Sharp, width: number, height: number, 
 
 const VIEW_HEADER_BYTES = 64;
 
+export interface SheetTarget {
+  readonly out: string;
+  readonly format: 'tiff' | 'png';
+  /** Awaited now and then, so that a long sheet can report progress and be stopped. @default not at all */
+  pause?(share: number): Promise<void> | undefined;
+}
+
 /**
  * Interlaces view files (as writeViewRows writes them, in the plan's view size, leftmost eye first) into a TIFF or PNG, by rows.
- * `pause` is awaited now and then, so that a long sheet can report progress and be stopped.
  */
 export async function writeSheet(
   plan: SheetPlan,
   viewPaths: readonly string[],
-  out: string,
-  format: 'tiff' | 'png',
-  pause?: (share: number) => Promise<void>,
+  { out, format, pause }: SheetTarget,
 ): Promise<void> {
   const writer = (format === 'tiff' ? tiffRows : pngRows)(out, plan.columns, plan.rows, plan.dpi);
   const files = viewPaths.map((p) => openSync(p, 'r'));

@@ -1,6 +1,7 @@
 import type { CutPlate, Painted, PlateRaster } from '@/core/shot/rasters';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Choice } from '@/core/matte/choice';
 import { cropPicture, cropPlane } from '@/core/raster/crop';
 import { emptyPicture, isDeep, type DepthMap, type Picture } from '@/core/raster/picture';
 import { drawnPlates, type ShotDocument } from '@/core/shot/document';
@@ -14,23 +15,24 @@ import { writeMatte, writePicture, type PictureFormat } from './writePicture';
 /** Room left around a trimmed plate, px: its depth goes on beyond its edge. */
 const TRIM_ROOM = 8;
 
+/** A shot whole: what its plates are made of. */
+export interface PlatesOfShot {
+  readonly name: string;
+  readonly document: ShotDocument;
+  /** Straight alpha, as it came. */
+  readonly source: Picture;
+  readonly depth: DepthMap;
+  readonly plates: readonly CutPlate[];
+  readonly back: BackPlate;
+  /** How plates were chosen, where that is known. */
+  readonly choices: ReadonlyMap<string, Choice>;
+}
+
 /**
  * Writes a shot's plates into a folder.
- * @param shot source: straight alpha, as it came
  * @param options trimmed: each plate's files hold only what it covers, and plates.json says where that lies
  */
-export async function writePlates(
-  dir: string,
-  shot: {
-    name: string;
-    document: ShotDocument;
-    source: Picture;
-    depth: DepthMap;
-    plates: readonly CutPlate[];
-    back: BackPlate;
-  },
-  options: { trimmed?: boolean } = {},
-): Promise<void> {
+export async function writePlates(dir: string, shot: PlatesOfShot, options: { trimmed?: boolean } = {}): Promise<void> {
   const { document, source } = shot;
   await mkdir(dir, { recursive: true });
   const format = isDeep(source) ? 'png16' : 'png';
@@ -46,7 +48,7 @@ export async function writePlates(
   };
   const { overpaint } = shot.back;
   const own = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
-  if (overpaint) paintOn(own, undefined, { overpaint });
+  if (overpaint) paintOn(own, { overpaint });
   await writePicture(join(dir, '00-back-plate-picture.png'), own, format, { alpha: document.source.hasAlpha });
   await writeFile(join(dir, '00-back-plate-depth.png'), await depthToPng(shot.depth));
   if (laid.hole) {
@@ -125,7 +127,7 @@ export async function writePlates(
       group: plate.group,
       left: rect.left,
       top: rect.top,
-      choice: plate.piece ? null : plate.choice,
+      choice: (plate.piece ? undefined : shot.choices.get(id)) ?? null,
     });
   }
   await writeFile(join(dir, 'plates.json'), `${JSON.stringify(list, null, 2)}\n`);

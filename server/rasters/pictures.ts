@@ -1,8 +1,11 @@
+import sharp from 'sharp';
 import type { Rect } from '@/core/raster/geometry';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { narrowed, widened } from '@/core/raster/bits';
 import { sixteenBits, type Picture, type Picture8, type Picture16 } from '@/core/raster/picture';
-import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, TILE, type Revision } from './tiles';
+import { readReducedColours } from './pyramid';
+import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, type Revision } from './revisions';
+import { TILE } from './tiles';
 
 // A picture of its own (what was filled in) lies in the same tiles as maps do: RGBA of 16 bits side by side, so that its revision is
 // four times as wide as the picture. Empty tiles are stored once.
@@ -20,7 +23,7 @@ export async function storeChanged(
   { width, height, data }: Picture,
   { left, top, right, bottom }: Rect,
 ): Promise<Revision> {
-  const base = was === null ? await storeFlat(em, width * 4, height, 0) : await loadRevision(em, was);
+  const base = was === null ? await storeFlat(em, { width: width * 4, height }, 0) : await loadRevision(em, was);
   const wide = sixteenBits(data) ? data : widenedRows(data, width, top, bottom);
   return replaceRect(
     em,
@@ -63,4 +66,17 @@ export async function readStoredPicture(em: EntityManager, id: string, bits: 8 |
 
 export function eightBits({ width, height, data }: Picture16): Picture8 {
   return { width, height, data: narrowed(data) };
+}
+
+/** A rectangle of a stored picture, reduced to width x height, as an 8-bit PNG with straight alpha. */
+export async function paintedWindow(
+  em: EntityManager,
+  revision: Revision,
+  window: Rect & { readonly width: number; readonly height: number },
+): Promise<Buffer> {
+  const { width, height, data } = await readReducedColours(em, revision, window);
+  return sharp(narrowed(data), { raw: { width, height, channels: 4 } })
+    .resize(window.width, window.height, { fit: 'fill', kernel: 'cubic' })
+    .png({ compressionLevel: 1 })
+    .toBuffer();
 }

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { handedSize, recipeSchema, type Recipe } from '@/core/shot/document';
-import { planSheet } from '@/core/lenticular/pitch';
 import { Render, Shot, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { Problem } from '../http/problem';
-import { viewSizeInSheet } from '../media/sheetFile';
+import { openDocument } from '../shots/documents';
+import { makerOf } from './makers';
 import { enqueue, sender } from './queue';
 
 /** A render as the page sees it. */
@@ -34,18 +34,8 @@ export async function startRender(shotId: string, given: unknown): Promise<strin
   const em = await database();
   const shot = await em.findOne(Shot, { id: shotId });
   if (!shot) throw Problem.notFound('This shot');
-  if (recipe.kind === 'sheet') {
-    // Says at once what would fail later.
-    const size = handedSize(shot.document);
-    const plan = planSheet({ ...recipe, viewWidth: size.width, viewHeight: size.height });
-    viewSizeInSheet(size, plan.columns);
-    if (recipe.views > plan.columnsPerLens * 4)
-      throw new Problem(
-        422,
-        'bad-sheet',
-        `${recipe.views} views cannot be told apart in ${plan.columnsPerLens.toFixed(2)} columns under each lens. Use at most ${Math.floor(plan.columnsPerLens * 4)}, better ${Math.floor(plan.columnsPerLens)}.`,
-      );
-  }
+  // Says at once what would fail later.
+  makerOf(recipe).size(recipe, handedSize(await openDocument(em, shot.document)));
   const render = em.create(Render, {
     id: randomUUID(),
     shotId,

@@ -11,13 +11,12 @@ import { inspectPicture } from '../media/inspect';
 import { storeFile } from '../media/store';
 import { createShot } from './shots';
 
-/** Makes a shot of a picture file: checked by its header, decoded once to prove it whole, stored unchanged. Returns the shot's id. */
+/** Makes a shot of a picture file: checked by its header, decoded once to prove it whole, stored unchanged. Returns the shot's id. @throws Problem what is wrong with the file */
 export async function bringIn(
   projectId: string,
   path: string,
   fileName: string,
-  name?: string,
-  depth?: DepthMap,
+  { name, depth }: { readonly name?: string; readonly depth?: DepthMap } = {},
 ): Promise<string> {
   const header = await inspectPicture(path, fileName);
   const raster = join(cacheDir('source'), `incoming-${randomUUID()}.v`);
@@ -27,13 +26,12 @@ export async function bringIn(
       if (!(await em.findOne(Project, { id: projectId, putAwayAt: null }))) throw Problem.notFound('This project');
       const media = await storeFile(em, path, fileName, `image/${header.format}`);
       const { width, height, bits, hasAlpha, told } = header;
-      const shot = await createShot(
-        em,
+      const shot = await createShot(em, {
         projectId,
-        name ?? fileName.replace(/\.[^.]+$/, ''),
-        { mediaId: media.id, fileName, width, height, bits, hasAlpha, told },
-        depth,
-      );
+        name: name ?? fileName.replace(/\.[^.]+$/, ''),
+        source: { mediaId: media.id, fileName, width, height, bits, hasAlpha, told },
+        ...(depth ? { depth } : {}),
+      });
       await rename(raster, join(cacheDir('source'), `${media.id}.v`));
       return shot;
     });

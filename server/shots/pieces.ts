@@ -1,3 +1,4 @@
+import { loadRevision, readMap, storeMap } from '../rasters/revisions';
 import { randomUUID } from 'node:crypto';
 import { rename, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -16,7 +17,6 @@ import { decodeToRaster, readRaster, sourceRaster } from '../media/decode';
 import { inspectPicture } from '../media/inspect';
 import { storeFile } from '../media/store';
 import { writePicture } from '../media/writePicture';
-import { loadRevision, readMap, storeMap } from '../rasters/tiles';
 
 type Source = ShotDocument['source'];
 
@@ -44,8 +44,7 @@ export async function storePiece(
   em: EntityManager,
   path: string,
   fileName: string,
-  source: { width: number; height: number },
-  at?: { x: number; y: number },
+  { source, at }: { readonly source: { width: number; height: number }; readonly at?: { x: number; y: number } },
 ): Promise<Piece> {
   const { width, height, bits, format } = await inspectPicture(path, fileName);
   const proof = join(cacheDir('source'), `incoming-${randomUUID()}.v`);
@@ -87,9 +86,12 @@ export async function bakePiece(em: EntityManager, picture: Picture, fileName: s
   const path = join(cacheDir('incoming'), `${randomUUID()}.png`);
   try {
     await writePicture(path, part, isDeep(picture) ? 'png16' : 'png', { alpha: true });
-    return await storePiece(em, path, fileName, picture, {
-      x: rect.left + part.width / 2,
-      y: rect.top + part.height / 2,
+    return await storePiece(em, path, fileName, {
+      source: picture,
+      at: {
+        x: rect.left + part.width / 2,
+        y: rect.top + part.height / 2,
+      },
     });
   } finally {
     await unlink(path).catch(() => undefined);

@@ -2,7 +2,7 @@ import { PLATES, type Plate, type ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
 
 /** @throws Problem 404 where the shot has no such plate */
-export function plateOf(document: ShotDocument, id: string): Plate {
+export function plateOf(document: Pick<ShotDocument, 'plates'>, id: string): Plate {
   const plate = document.plates.find((p) => p.id === id);
   if (!plate) throw Problem.notFound('This plate');
   return plate;
@@ -19,7 +19,7 @@ export function requireUnlocked(plate: Plate): void {
 }
 
 /** The shot's plates, where there is room for `more`. @throws Problem `too-many-plates` */
-export function withRoom(document: ShotDocument, more = 1): readonly Plate[] {
+export function withRoom(document: Pick<ShotDocument, 'plates'>, more = 1): readonly Plate[] {
   if (document.plates.length + more > PLATES)
     throw new Problem(
       422,

@@ -1,18 +1,28 @@
-import type { CutPlate, Painted, ShotRasters } from '@/core/shot/rasters';
+import { loadRevision, readMap } from '../rasters/revisions';
 import { narrowed } from '@/core/raster/bits';
 import type { DepthMap, Mask, Picture } from '@/core/raster/picture';
 import { farToNear, type Plate, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
+import type { CutPlate, Painted, ShotRasters } from '@/core/shot/rasters';
 import { database } from '../db/orm';
+import { Problem } from '../http/problem';
+import { readRaster, sourceRaster } from '../media/decode';
+import type { PlatesOfShot } from '../media/writePlates';
 import { readStoredPicture } from '../rasters/pictures';
-import { loadRevision, readMap } from '../rasters/tiles';
+import { loadChoice } from './choices';
 import { placedPiece } from './pieces';
+import { plateOf } from './plateList';
 
 /** A stored matte as 8 bits. */
 export async function storedMatte(revision: string): Promise<Mask> {
   const em = await database();
   const { width, height, data } = await readMap(em, await loadRevision(em, revision));
   return { width, height, data: narrowed(data) };
+}
+
+/** The source at full size, straight alpha, as it came. */
+export async function sourcePicture({ source }: Pick<ShotDocument, 'source'>): Promise<Picture> {
+  return readRaster(await sourceRaster(source), source.bits);
 }
 
 /** A shot's stored maps at full size: the back plate's depth; and matte, depth and (where they are its own) colours of every plate that is cut, far to near; and what was filled in behind them. */
@@ -22,18 +32,17 @@ export async function storedPlates(
   const em = await database();
   const plates: CutPlate[] = [];
   for (const plate of farToNear(document.plates)) {
-    const one = await storedPlate(document, plate);
-    if (one) plates.push(one);
+    const pixels = await storedPlate(document, plate);
+    if (pixels) plates.push(pixels);
   }
+  const { behind } = document.depth;
   return {
     depth: await readMap(em, await loadRevision(em, document.depth.revision)),
     plates,
     back: {
       ...(await paintedOn(document, document)),
       ...(document.holePx === null ? {} : { push: document.holePx }),
-      ...(document.depth.behind === null
-        ? {}
-        : { behind: await readMap(em, await loadRevision(em, document.depth.behind)) }),
+      ...(behind === null ? {} : { behind: await readMap(em, await loadRevision(em, behind)) }),
     },
   };
 }
@@ -51,7 +60,7 @@ async function paintedOn(
 }
 
 /** One plate's pixels at full size; undefined while it is only planned. */
-export async function storedPlate(document: ShotDocument, plate: Plate): Promise<CutPlate | undefined> {
+async function storedPlate(document: ShotDocument, plate: Plate): Promise<CutPlate | undefined> {
   if (plate.matte === null || plate.depth.revision === null) return undefined;
   const em = await database();
   return {
@@ -63,10 +72,25 @@ export async function storedPlate(document: ShotDocument, plate: Plate): Promise
   };
 }
 
+/** One plate's pixels at full size. @throws Problem `not-cut` for a plate that is only planned */
+export async function platePixels(document: ShotDocument, plate: Plate): Promise<CutPlate> {
+  const pixels = await storedPlate(document, plate);
+  if (!pixels) throw new Problem(422, 'not-cut', `${plate.name} is only planned and has no pixels yet. Cut it first.`);
+  return pixels;
+}
+
 /** Everything a shot is rendered from, at full size. `source` must be premultiplied where it has any transparency. */
 export async function shotRasters(document: ShotDocument, source: Picture): Promise<ShotRasters<Picture>> {
   const { depth, plates, back } = await storedPlates(document);
   return layOutPlates(source, depth, plates, back);
+}
+
+/** A shot whole, as its plates are handed out. */
+export async function storedShot(document: ShotDocument, name: string): Promise<PlatesOfShot> {
+  const em = await database();
+  const choices = new Map<string, Awaited<ReturnType<typeof loadChoice>>>();
+  for (const { id, choice } of document.plates) if (choice !== null) choices.set(id, await loadChoice(em, choice));
+  return { name, document, source: await sourcePicture(document), choices, ...(await storedPlates(document)) };
 }
 
 /** What was filled in behind each plate, and behind the back plate's (null), where anything was. */
@@ -76,4 +100,22 @@ export async function shotFills(document: ShotDocument): Promise<Map<string | nu
   for (const { id, fill } of [{ id: null, fill: document.fill }, ...document.plates])
     if (fill !== null) fills.set(id, await readStoredPicture(em, fill, document.source.bits));
   return fills;
+}
+
+/** A document with nothing put on its plates. */
+export function bareDocument(document: ShotDocument): ShotDocument {
+  return {
+    ...document,
+    fill: null,
+    overpaint: null,
+    plates: document.plates.map((p) => ({ ...p, fill: null, overpaint: null })),
+  };
+}
+
+/** Which stored pictures a plate (null: the back plate) is painted with. */
+export function paintedOf(
+  document: ShotDocument,
+  id: string | null,
+): { readonly fill: string | null; readonly overpaint: string | null } {
+  return id === null ? document : plateOf(document, id);
 }

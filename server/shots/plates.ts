@@ -1,19 +1,18 @@
+import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
+import equal from 'fast-deep-equal';
 import { choiceSchema } from '@/core/matte/choice';
-import type { Mask } from '@/core/raster/picture';
-import { plateSchema, type Plate } from '@/core/shot/document';
-import { database } from '../db/orm';
+import { plateSchema, type Plate, type ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
-import { loadRevision, readMap, storeMap } from '../rasters/tiles';
-import { bringPlate, duplicatePlate, matchPlate, mergePlates, splitPlate } from './changePlates';
-import { cutChoice } from './longWork';
+import { inThread } from '../threads/pool';
+import { storeChoice } from './choices';
+import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
+import { longWork } from './longWork';
 import { begunPlate } from './pieces';
 import { plateOf, requireUnlocked, withRoom } from './plateList';
-import { shotRasters, storedMatte } from './platePixels';
-import { readRaster, sourceRaster } from '../media/decode';
-import { changeShot, shotState, type ShotState } from './shots';
 
 const name = plateSchema.shape.name;
+const plate = z.uuid();
 
 /** What can be done to the list of plates, beside the changes that a document patch makes. */
 export const plateActionSchema = z.discriminatedUnion('action', [
@@ -21,90 +20,89 @@ export const plateActionSchema = z.discriminatedUnion('action', [
   /** `spare`: what other plates hold stays theirs. */
   z.strictObject({
     action: z.literal('cut'),
-    plate: z.uuid().nullable(),
+    plate: plate.nullable(),
     name,
     choice: choiceSchema,
     spare: z.boolean(),
   }),
-  z.strictObject({ action: z.literal('remove'), plate: z.uuid() }),
+  z.strictObject({ action: z.literal('remove'), plate }),
   /** Makes the depth behind the plates a map of its own that can be painted. */
   z.strictObject({ action: z.literal('open-behind') }),
   /** Throws that map away: depth goes on from around again. */
   z.strictObject({ action: z.literal('close-behind') }),
-  z.strictObject({ action: z.literal('duplicate'), plate: z.uuid() }),
+  z.strictObject({ action: z.literal('duplicate'), plate }),
   /** The second becomes part of the first. */
-  z.strictObject({ action: z.literal('merge'), plate: z.uuid(), other: z.uuid() }),
+  z.strictObject({ action: z.literal('merge'), plate, other: plate }),
   /** What the choice takes from the plate becomes a plate of its own. */
-  z.strictObject({ action: z.literal('split'), plate: z.uuid(), name, choice: choiceSchema }),
+  z.strictObject({ action: z.literal('split'), plate, name, choice: choiceSchema }),
   /** A plate of another shot. */
-  z.strictObject({ action: z.literal('bring'), shot: z.uuid(), plate: z.uuid() }),
+  z.strictObject({ action: z.literal('bring'), shot: z.uuid(), plate }),
   /** Matches a brought-in plate's colours to what lies around it. */
-  z.strictObject({ action: z.literal('match'), plate: z.uuid() }),
+  z.strictObject({ action: z.literal('match'), plate }),
 ]);
 export type PlateAction = z.infer<typeof plateActionSchema>;
+type Act<Name extends PlateAction['action']> = Extract<PlateAction, { action: Name }>;
 
-/** Does something to the list of plates; each is one step of the history. */
-export async function actOnPlates(id: string, expectedHead: number, action: PlateAction): Promise<ShotState> {
+/** Does something to the list of plates; each is one step of the history. @throws Problem what is refused */
+export async function actOnPlates(at: ShotAt, action: PlateAction): Promise<ShotState> {
   switch (action.action) {
     case 'plan':
-      return changeShot(id, expectedHead, `Plan ${action.name}`, (_em, document) =>
+      return changeShot(at, `Plan ${action.name}`, (_em, document) =>
         Promise.resolve({ ...document, plates: [...withRoom(document), begunPlate(action.name)] }),
       );
     case 'remove':
-      return changeShot(
-        id,
-        expectedHead,
-        `Remove ${plateOf((await shotState(id)).document, action.plate).name}`,
-        (_em, document) => {
-          requireUnlocked(plateOf(document, action.plate));
-          return Promise.resolve({ ...document, plates: document.plates.filter((p) => p.id !== action.plate) });
-        },
-      );
+      return removePlate(at, action.plate);
     case 'open-behind':
-      return openBehind(id, expectedHead);
+      return openBehind(at);
     case 'close-behind':
-      return changeShot(id, expectedHead, 'Depth behind as it goes on', (_em, document) =>
+      return changeShot(at, 'Depth behind as it goes on', (_em, document) =>
         Promise.resolve({ ...document, depth: { ...document.depth, behind: null } }),
       );
     case 'cut':
-      return cut(id, expectedHead, action);
+      return cutPlate(at, action);
     case 'duplicate':
-      return duplicatePlate(id, expectedHead, action.plate);
+      return duplicatePlate(at, action.plate);
     case 'merge':
-      return mergePlates(id, expectedHead, action.plate, action.other);
+      return mergePlates(at, action);
     case 'split':
-      return splitPlate(id, expectedHead, action);
+      return splitPlate(at, action);
     case 'bring':
-      return bringPlate(id, expectedHead, action.shot, action.plate);
+      return bringPlate(at, action);
     case 'match':
-      return matchPlate(id, expectedHead, action.plate);
+      return matchPlate(at, action.plate);
   }
 }
 
+function removePlate(at: ShotAt, id: string): Promise<ShotState> {
+  return changeShot(
+    at,
+    (document) => `Remove ${plateOf(document, id).name}`,
+    (_em, document) => {
+      requireUnlocked(plateOf(document, id));
+      return Promise.resolve({ ...document, plates: document.plates.filter((p) => p.id !== id) });
+    },
+  );
+}
+
 /** @throws Problem `nothing-hidden` where no plate hides anything */
-async function openBehind(id: string, expectedHead: number): Promise<ShotState> {
-  const { document } = await shotState(id);
-  const { source } = document;
+async function openBehind(at: ShotAt): Promise<ShotState> {
+  const document = await documentOf(at);
   if (!document.plates.some((p) => p.matte !== null && !p.piece))
     throw new Problem(
       422,
       'nothing-hidden',
       'No plate hides anything of the back plate yet, so there is no depth behind.',
     );
-  const { depth } = await shotRasters(document, await readRaster(await sourceRaster(source), source.bits));
-  return changeShot(id, expectedHead, 'Open the depth behind', async (em, current) => ({
-    ...current,
-    depth: { ...current.depth, behind: (await storeMap(em, depth)).id },
-  }));
+  const { revision } = await inThread('openBehind', { document });
+  return changeShot(at, 'Open the depth behind', (_em, current) =>
+    Promise.resolve({ ...current, depth: { ...current.depth, behind: revision } }),
+  );
 }
 
-async function cut(
-  id: string,
-  expectedHead: number,
-  action: Extract<PlateAction, { action: 'cut' }>,
-): Promise<ShotState> {
-  const { document, head } = await shotState(id);
-  if (head !== expectedHead) throw Problem.movedOn(head);
+/** Cuts a choice into a plate, in a thread; what was changed meanwhile is kept, where the cut still fits. @throws Problem `brought-in`, `busy`, `stopped` */
+async function cutPlate(at: ShotAt, action: Act<'cut'>): Promise<ShotState> {
+  const document = await documentOf(at);
+  const { source, depth } = document;
   const known = action.plate === null ? undefined : plateOf(document, action.plate);
   if (known) requireUnlocked(known);
   else withRoom(document);
@@ -114,28 +112,97 @@ async function cut(
       'brought-in',
       `${known.name} was brought in and is not cut from this picture. Cut into another plate, or a new one.`,
     );
-  const em = await database();
-  const depth = await readMap(em, await loadRevision(em, document.depth.revision));
-  const spared: Mask[] = [];
-  if (action.spare)
-    for (const p of document.plates)
-      if (p.id !== known?.id && p.matte !== null && !p.piece) spared.push(await storedMatte(p.matte));
-  // The long work is done before the shot is locked; the lock then finds out whether somebody was faster.
-  const made = await cutChoice(id, action.name, document.source, action.choice, { depth, ...document.depth }, spared);
-  const { width, height } = depth;
-  return changeShot(id, expectedHead, `Cut ${action.name}`, async (tx, current) => {
-    const matte = await storeMap(tx, { width, height, data: made.matte });
-    const own = await storeMap(tx, { width, height, data: made.depth });
-    const plate: Plate = {
-      ...(known ?? begunPlate(action.name)),
-      name: action.name,
-      matte: matte.id,
-      choice: action.choice,
-      depth: { revision: own.id, near: made.near, far: made.far },
-    };
-    return {
-      ...current,
-      plates: known ? current.plates.map((p) => (p.id === known.id ? plate : p)) : [...current.plates, plate],
-    };
+  const sparedBy = ({ plates }: ShotDocument): string[] =>
+    action.spare ? plates.flatMap((p) => (p.id !== known?.id && p.matte !== null && !p.piece ? [p.matte] : [])) : [];
+  const made = await longWork({ shot: at.id, name: action.name, verb: 'Cutting' }, (follow) =>
+    inThread('cut', { source, choice: action.choice, depth, spared: sparedBy(document) }, follow),
+  );
+  const madeOf = (d: ShotDocument): unknown => [d.source.mediaId, d.depth, sparedBy(d)];
+  return changeShot(
+    at,
+    `Cut ${action.name}`,
+    async (em, current) => {
+      const before = known ? plateOf(current, known.id) : begunPlate(action.name);
+      const choice = await storeChoice(em, action.choice);
+      const next: Plate = { ...before, name: action.name, matte: made.matte, choice, depth: made.depth };
+      if (known) return { ...current, plates: current.plates.map((p) => (p.id === known.id ? next : p)) };
+      return { ...current, plates: [...withRoom(current), next] };
+    },
+    { fits: (current) => equal(madeOf(current), madeOf(document)) },
+  );
+}
+
+/** The same plate once more: nothing is copied, the same revisions are named again. */
+function duplicatePlate(at: ShotAt, id: string): Promise<ShotState> {
+  return changeShot(at, 'Duplicate a plate', (_em, document) => {
+    withRoom(document);
+    const before = plateOf(document, id);
+    const taken = new Set(document.plates.map((p) => p.name));
+    let called = `${before.name.slice(0, 54)} copy`;
+    for (let n = 2; taken.has(called); n++) called = `${before.name.slice(0, 50)} copy ${n}`;
+    const copy: Plate = { ...before, id: randomUUID(), name: called, locked: false };
+    return Promise.resolve({
+      ...document,
+      plates: document.plates.flatMap((p) => (p.id === id ? [p, copy] : [p])),
+    });
   });
+}
+
+/** @throws Problem `one-plate`, `not-cut`, `plate-locked` */
+async function mergePlates(at: ShotAt, { plate: first, other: second }: Act<'merge'>): Promise<ShotState> {
+  const document = await documentOf(at);
+  const plates = [plateOf(document, first), plateOf(document, second)] as const;
+  if (first === second) throw new Problem(422, 'one-plate', 'A plate cannot be merged with itself.');
+  plates.forEach(requireUnlocked);
+  const made = await inThread('merge', { document, plates });
+  return changeShot(at, `Merge ${plates[1].name} into ${plates[0].name}`, (_em, current) => {
+    const merged: Plate = { ...plates[0], choice: null, ...made };
+    const left = current.plates.filter((p) => p.id !== second);
+    return Promise.resolve({ ...current, plates: left.map((p) => (p.id === first ? merged : p)) });
+  });
+}
+
+/** Parts a plate along a choice; both keep their depth. @throws Problem `nothing-taken`, `all-taken` */
+async function splitPlate(at: ShotAt, { plate: id, name: called, choice }: Act<'split'>): Promise<ShotState> {
+  const document = await documentOf(at);
+  withRoom(document);
+  const before = plateOf(document, id);
+  requireUnlocked(before);
+  const { taken, left } = await longWork({ shot: at.id, name: called, verb: 'Cutting' }, (follow) =>
+    inThread('split', { document, plate: before, choice }, follow),
+  );
+  return changeShot(at, `Split ${called} off ${before.name}`, async (em, current) => {
+    const chosen = before.piece ? null : await storeChoice(em, choice);
+    const off: Plate = { ...before, ...taken, id: randomUUID(), name: called, choice: chosen };
+    const rest: Plate = { ...before, ...left, choice: null };
+    return { ...current, plates: current.plates.flatMap((p) => (p.id === id ? [rest, off] : [p])) };
+  });
+}
+
+/** A plate of another shot, with its colours and its depth, in the middle of this one. */
+async function bringPlate(at: ShotAt, { shot, plate: id }: Act<'bring'>): Promise<ShotState> {
+  const { source } = await documentOf(at);
+  const from = (await shotState(shot)).document;
+  const before = plateOf(from, id);
+  const made = await inThread('bringPlate', { from, plate: before, source });
+  return changeShot(at, `Bring in ${before.name}`, (_em, current) =>
+    Promise.resolve({ ...current, plates: [...withRoom(current), made.plate] }),
+  );
+}
+
+/** Matches a brought-in plate's colours to its surroundings, in full strength. @throws Problem `not-brought-in` */
+async function matchPlate(at: ShotAt, id: string): Promise<ShotState> {
+  const { source, plates } = await documentOf(at);
+  const before = plateOf({ plates }, id);
+  requireUnlocked(before);
+  if (!before.piece)
+    throw new Problem(
+      422,
+      'not-brought-in',
+      `${before.name} has the picture’s own colours; only a plate that was brought in is matched.`,
+    );
+  const { piece } = await inThread('match', { piece: before.piece, source });
+  return changeShot(at, `Match ${before.name}’s colours`, (_em, current) =>
+    Promise.resolve({ ...current, plates: current.plates.map((p) => (p.id === id ? { ...p, piece } : p)) }),
+  );
 }

@@ -1,5 +1,6 @@
 import { Project, Shot } from '../db/entities';
 import { database } from '../db/orm';
+import { openDocument } from './documents';
 
 /** Shots beside this one, on the desk, that have cut plates. */
 export async function platesElsewhere(
@@ -12,12 +13,11 @@ export async function platesElsewhere(
     { putAwayAt: null, id: { $ne: id } },
     { orderBy: { changedAt: 'desc' }, limit: 200 },
   );
-  return shots
-    .filter((s) => projects.has(s.projectId))
-    .map((s) => ({
-      id: s.id,
-      name: s.name,
-      plates: s.document.plates.filter((p) => p.matte !== null).map(({ id: plate, name }) => ({ id: plate, name })),
-    }))
-    .filter((s) => s.plates.length > 0);
+  const found = [];
+  for (const { id: other, projectId, name, document } of shots) {
+    if (!projects.has(projectId)) continue;
+    const cut = (await openDocument(em, document)).plates.filter((p) => p.matte !== null);
+    if (cut.length > 0) found.push({ id: other, name, plates: cut.map((p) => ({ id: p.id, name: p.name })) });
+  }
+  return found;
 }

@@ -1,61 +1,46 @@
-import type { MessagePort } from 'node:worker_threads';
+import { loadRevision, readMap, storeMap } from '../rasters/revisions';
 import { CoreError } from '@/core/error';
-import { widened } from '@/core/raster/bits';
-import type { DepthMap, Mask } from '@/core/raster/picture';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
 import { spareOthers } from '@/core/matte/share';
+import { widened } from '@/core/raster/bits';
+import type { Mask } from '@/core/raster/picture';
+import type { ShotDocument } from '@/core/shot/document';
 import { cutDepth } from '@/core/shot/cutPlate';
-import { readRasterEightBits } from '../media/decode';
+import { database, inTransaction } from '../db/orm';
+import { readRasterEightBits, sourceRaster } from '../media/decode';
+import { storedMatte } from '../shots/platePixels';
+import { task } from './task';
 
-/** What a thread needs to cut a plate: where the source's raster lies, what it is cut from, and which mattes keep what they hold. */
+/** What a plate is cut from: a picture, the choice, the depth over its span, and the mattes that keep what they hold. */
 export interface CutOrder {
-  readonly raster: string;
+  readonly source: ShotDocument['source'];
   readonly choice: Choice;
-  readonly depth: DepthMap;
-  readonly span: { readonly near: number; readonly far: number };
-  readonly spared: readonly Mask[];
-}
-/** Coverage 0 to 65535, and the plate's own depth. */
-export interface CutResult {
-  readonly matte: Uint16Array;
-  readonly depth: Uint16Array;
-  readonly near: number;
-  readonly far: number;
-}
-/** A refusal as plain data: an error loses its code on the way between threads. */
-export interface Refusal {
-  readonly refused: { readonly code: string; readonly message: string };
+  readonly depth: { readonly revision: string; readonly near: number; readonly far: number };
+  readonly spared: readonly string[];
 }
 
-/** Makes a plate's matte and depth at full size; runs in a thread of its own, so that the server answers meanwhile. */
-export async function cut({
-  raster,
-  choice,
-  depth,
-  span,
-  spared,
-  told,
-}: CutOrder & { readonly told: MessagePort }): Promise<CutResult | Refusal> {
-  const picture = await readRasterEightBits(raster);
-  let matte: Mask;
-  try {
-    matte = spareOthers(
-      new ChoiceMaker(picture).make(choice, depth, (share) => {
-        told.postMessage(share);
-      }),
-      spared,
-    );
-    if (!matte.data.some((v) => v > 0))
-      throw new CoreError(
-        'nothing-chosen',
-        'Nothing is left of the choice: other plates hold all of it. Take from those first, or let the plates overlap.',
-      );
-  } catch (error) {
-    if (error instanceof CoreError) return { refused: { code: error.code, message: error.message } };
-    throw error;
-  } finally {
-    told.close();
-  }
-  const own = cutDepth(depth, span, matte);
-  return { matte: widened(matte.data), depth: own.depth.data, near: own.near, far: own.far };
+/** The stored matte and depth of a cut plate, and the span of that. */
+export interface CutMade {
+  readonly matte: string;
+  readonly depth: { readonly revision: string; readonly near: number; readonly far: number };
 }
+
+/** Makes a plate's matte and depth at full size. */
+export const cut = task<CutOrder, CutMade>(async ({ source, choice, depth, spared }, onProgress) => {
+  const em = await database();
+  const picture = await readRasterEightBits(await sourceRaster(source));
+  const map = await readMap(em, await loadRevision(em, depth.revision));
+  const others: Mask[] = [];
+  for (const revision of spared) others.push(await storedMatte(revision));
+  const matte = spareOthers(new ChoiceMaker(picture).make(choice, map, onProgress), others);
+  if (!matte.data.some((v) => v > 0))
+    throw new CoreError(
+      'nothing-chosen',
+      'Nothing is left of the choice: other plates hold all of it. Take from those first, or let the plates overlap.',
+    );
+  const made = cutDepth(map, depth, matte);
+  return inTransaction(async (tx) => ({
+    matte: (await storeMap(tx, { ...matte, data: widened(matte.data) })).id,
+    depth: { revision: (await storeMap(tx, made.depth)).id, near: made.near, far: made.far },
+  }));
+});

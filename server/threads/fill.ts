@@ -1,45 +1,157 @@
-import type { MessagePort } from 'node:worker_threads';
-import { CoreError } from '@/core/error';
-import { fillHole, type FillMethod } from '@/core/inpaint/fillHole';
-import type { Mask, Picture } from '@/core/raster/picture';
-import type { Refusal } from './cut';
+import { loadRevision, readMap } from '../rasters/revisions';
+import { plateGround, type PlateGround } from '@/core/fill/plateGround';
+import { Reveal } from '@/core/fill/revealMap';
+import { HandFill } from '@/core/fill/handFill';
+import { fillHole } from '@/core/inpaint/fillHole';
+import { ChoiceMaker, type Choice } from '@/core/matte/choice';
+import { emptyPicture, isDeep, type Mask, type Picture } from '@/core/raster/picture';
+import { sceneOf } from '@/core/scene/sceneOf';
+import type { ShotDocument } from '@/core/shot/document';
+import type { ShotRasters } from '@/core/shot/rasters';
+import { eyePositions } from '@/core/stereo/parallax';
+import { database, inTransaction } from '../db/orm';
+import { Problem } from '../http/problem';
+import { readRasterEightBits, sourceRaster } from '../media/decode';
+import { readStoredPicture, storePicture } from '../rasters/pictures';
+import type { FillByMachine } from '../shots/fillActions';
+import { bareDocument, paintedOf, shotRasters, sourcePicture } from '../shots/platePixels';
+import { task } from './task';
 
-/** What a thread needs to fill a hole; several seeds give several proposals. */
-export interface FillOrder {
-  readonly picture: Picture;
-  readonly hole: Mask;
-  readonly sampleFrom: Mask;
-  readonly method: FillMethod;
-  readonly seeds: readonly number[];
-}
-export interface FillResult {
-  readonly pictures: readonly Picture[];
+/** Filled beyond what is uncovered, px: a preview at another size rounds its edges otherwise. */
+const SEAM_ROOM = 2;
+/** Share of the work after which the hole is known. */
+const FINDING = 0.2;
+
+/**
+ * Fills behind a plate by machine; several seeds give several proposals, stored as pictures of their own.
+ * @throws Problem `nothing-hidden`, `nothing-revealed`; CoreError what filling throws
+ */
+export const fill = task<
+  { readonly document: ShotDocument; readonly name: string; readonly order: FillByMachine },
+  { readonly revisions: readonly string[] }
+>(async ({ document, name, order }, onProgress) => {
+  const rasters = await shotRasters(bareDocument(document), await sourcePicture(document));
+  const bare = plateGround(rasters, order.plate);
+  if (!bare?.hidden.data.some((v) => v > 0))
+    throw new Problem(
+      422,
+      'nothing-hidden',
+      `Nothing hides ${name}: no nearer plate was cut before it, so there is nothing to fill.`,
+    );
+  const em = await database();
+  const { width, height, bits } = document.source;
+  const stored = async (revision: string | null): Promise<Picture> =>
+    revision === null ? emptyPicture(rasters.picture, width, height) : readStoredPicture(em, revision, bits);
+  const painted = paintedOf(document, order.plate);
+  const hand = new HandFill(bare, { fill: await stored(painted.fill), overpaint: await stored(painted.overpaint) });
+  const hole = await areaOf({ document, order, bare, rasters }, (share) => {
+    onProgress(share * FINDING);
+  });
+  const sampleFrom = await sampleOf(document, order, bare, hole);
+  const seeds = order.method === 'smooth' ? order.seeds.slice(0, 1) : order.seeds;
+  const pictures = seeds.map((seed, n) => {
+    const filled = fillHole(hand.picture, hole, order.method, {
+      seed,
+      sampleFrom,
+      onProgress: (share) => {
+        onProgress(FINDING + ((n + share) / seeds.length) * (1 - FINDING));
+      },
+    });
+    return patched(hand.fill, filled, hole);
+  });
+  return inTransaction(async (tx) => {
+    const revisions: string[] = [];
+    for (const picture of pictures) revisions.push((await storePicture(tx, picture)).id);
+    return { revisions };
+  });
+});
+
+async function choiceMask(document: ShotDocument, choice: Choice): Promise<Mask> {
+  const em = await database();
+  const picture = await readRasterEightBits(await sourceRaster(document.source));
+  return new ChoiceMaker(picture).make(choice, await readMap(em, await loadRevision(em, document.depth.revision)));
 }
 
-export function fill({
-  picture,
-  hole,
-  sampleFrom,
-  method,
-  seeds,
-  told,
-}: FillOrder & { readonly told: MessagePort }): FillResult | Refusal {
-  try {
-    return {
-      pictures: seeds.map((seed, n) =>
-        fillHole(picture, hole, method, {
-          seed,
-          sampleFrom,
-          onProgress: (share) => {
-            told.postMessage((n + share) / seeds.length);
-          },
-        }),
-      ),
-    };
-  } catch (error) {
-    if (error instanceof CoreError) return { refused: { code: error.code, message: error.message } };
-    throw error;
-  } finally {
-    told.close();
+interface Finding {
+  readonly document: ShotDocument;
+  readonly order: FillByMachine;
+  readonly bare: PlateGround<Picture>;
+  readonly rasters: ShotRasters<Picture>;
+}
+
+/** What is to be filled of what is hidden. */
+async function areaOf(
+  { document, order: { area, plate }, bare: { hidden }, rasters }: Finding,
+  onProgress: (share: number) => void,
+): Promise<Mask> {
+  if (area.kind === 'hidden') return hidden;
+  let mask: Mask | undefined;
+  if (area.kind === 'reveal') {
+    const reveal = new Reveal(sceneOf(document), rasters, 1);
+    for (const share of reveal.see(eyePositions(area.views))) onProgress(share);
+    mask = reveal.found(area.marginPx + SEAM_ROOM).find((r) => r.id === plate)?.mask;
+  } else mask = await choiceMask(document, area.choice);
+  const within: Mask = { ...hidden, data: hidden.data.map((v, i) => (v && mask && mask.data[i] >= 128 ? 255 : 0)) };
+  if (within.data.some((v) => v > 0)) return within;
+  throw area.kind === 'reveal'
+    ? new Problem(
+        422,
+        'nothing-revealed',
+        'No view uncovers anything of it at this budget, so there is nothing to fill.',
+      )
+    : new Problem(
+        422,
+        'nothing-hidden',
+        'The choice holds nothing that nearer plates hide, so there is nothing to fill.',
+      );
+}
+
+/** Where samples may be taken: the plate's own pixels, never those of nearer plates. */
+async function sampleOf(
+  document: ShotDocument,
+  { sample }: FillByMachine,
+  { own }: PlateGround<Picture>,
+  hole: Mask,
+): Promise<Mask> {
+  if (sample.kind === 'everywhere') return own;
+  if (sample.kind === 'choice') {
+    const chosen = await choiceMask(document, sample.choice);
+    return { ...own, data: own.data.map((v, i) => (v && chosen.data[i] >= 128 ? 255 : 0)) };
   }
+  const { width, height } = hole;
+  const middle = middleOf(hole);
+  const sides = {
+    left: (x: number) => x < middle.x,
+    right: (x: number) => x > middle.x,
+    above: (_x: number, y: number) => y < middle.y,
+    below: (_x: number, y: number) => y > middle.y,
+  };
+  const onSide = sides[sample.kind];
+  const data = own.data.map((v, i) => (v && onSide(i % width, Math.floor(i / width)) ? 255 : 0));
+  return { width, height, data };
+}
+
+function middleOf({ width, data }: Mask): { x: number; y: number } {
+  let x = 0;
+  let y = 0;
+  let n = 0;
+  for (let i = 0; i < data.length; i++) {
+    if (!data[i]) continue;
+    x += i % width;
+    y += Math.floor(i / width);
+    n++;
+  }
+  return { x: x / n, y: y / n };
+}
+
+/** What was filled in before, with a hole's pixels taken from a picture. */
+function patched(before: Picture, picture: Picture, hole: Mask): Picture {
+  const out = { ...before, data: before.data.slice() } as Picture;
+  const most = isDeep(before) ? 65535 : 255;
+  for (let i = 0; i < hole.data.length; i++) {
+    if (hole.data[i] < 128) continue;
+    for (let c = i * 4; c < i * 4 + 3; c++) out.data[c] = picture.data[c];
+    out.data[i * 4 + 3] = most;
+  }
+  return out;
 }

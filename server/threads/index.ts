@@ -1,5 +1,15 @@
-// What runs in threads; bundled into .build/threads.mjs.
+// What runs in threads; bundled into .build/threads.mjs. Each reads what it needs from the database and stores the pixels that it
+// makes there: revisions never change, so a step of the history only has to name them.
+export { bringBack } from './bringBack';
+export { bringPlate } from './bringPlate';
+export { coverage } from './coverage';
 export { cut } from './cut';
-export { fill } from './fill';
-export { layOut } from './layOut';
 export { extend } from './extend';
+export { fill } from './fill';
+export { handOut } from './handOut';
+export { importDepth } from './importDepth';
+export { match } from './match';
+export { merge } from './merge';
+export { openBehind } from './openBehind';
+export { openGround } from './openGround';
+export { split } from './split';

@@ -1,60 +1,58 @@
-import type { ShotRasters } from '@/core/shot/rasters';
 import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import Piscina from 'piscina';
-import { CoreError } from '@/core/error';
-import type { Picture } from '@/core/raster/picture';
-import type { CutOrder, CutResult, Refusal } from './cut';
-import type { ExtendOrder, ExtendResult } from './extend';
-import type { FillOrder, FillResult } from './fill';
-import type { LayOutOrder } from './layOut';
+import { Problem } from '../http/problem';
+import type { Task } from './task';
+
+type Tasks = typeof import('./index');
+type OrderOf<Name extends keyof Tasks> = Tasks[Name] extends Task<infer Order, infer _Made> ? Order : never;
+type MadeOf<Name extends keyof Tasks> = Tasks[Name] extends Task<infer _Order, infer Made> ? Made : never;
+
+/** How long work is followed and ended. */
+export interface Follow {
+  onProgress(share: number): void;
+  readonly signal: AbortSignal;
+}
 
 const kept = globalThis as typeof globalThis & { corkThreads?: Piscina };
 
-/** The threads' code is bundled into .build by scripts/build.mjs. */
+/** The threads' code is bundled into .build by scripts/build.mjs. They keep their connections to the database while they live. */
 const threads = (): Piscina =>
   (kept.corkThreads ??= new Piscina({
     filename: join(process.cwd(), '.build/threads.mjs'),
+    env: { ...process.env },
     minThreads: 0,
     maxThreads: 2,
-    idleTimeout: 20_000,
+    idleTimeout: 60_000,
   }));
 
-/** Runs long work in a thread, which an abort ends. */
-async function inThread<T extends object>(
-  name: string,
-  order: object,
-  onProgress: (share: number) => void,
-  signal: AbortSignal,
-): Promise<T> {
+/** Ends all threads; the next work starts new ones. */
+export async function endThreads(): Promise<void> {
+  const pool = kept.corkThreads;
+  delete kept.corkThreads;
+  await pool?.destroy();
+}
+
+/** Runs work in a thread of its own, so that the server answers meanwhile. @throws Problem what the work refuses */
+export async function inThread<Name extends keyof Tasks>(
+  name: Name,
+  order: OrderOf<Name>,
+  follow?: Follow,
+): Promise<MadeOf<Name>> {
   const { port1, port2 } = new MessageChannel();
-  port1.on('message', onProgress);
+  port1.on('message', (share: number) => follow?.onProgress(share));
   try {
-    const made = (await threads().run({ ...order, told: port2 }, { name, signal, transferList: [port2] })) as
-      T | Refusal;
-    if ('refused' in made) throw new CoreError(made.refused.code, made.refused.message);
-    return made;
+    const made = (await threads().run(
+      { ...(order as object), told: port2 },
+      { name, signal: follow?.signal, transferList: [port2] },
+    )) as MadeOf<Name> | { refused: { status: number; code: string; message: string } };
+    if ('refused' in (made as object)) {
+      const { status, code, message } = (made as { refused: { status: number; code: string; message: string } })
+        .refused;
+      throw new Problem(status, code, message);
+    }
+    return made as MadeOf<Name>;
   } finally {
     port1.close();
   }
 }
-
-export const cutInThread = (
-  order: CutOrder,
-  onProgress: (share: number) => void,
-  signal: AbortSignal,
-): Promise<CutResult> => inThread('cut', order, onProgress, signal);
-export const fillInThread = (
-  order: FillOrder,
-  onProgress: (share: number) => void,
-  signal: AbortSignal,
-): Promise<FillResult> => inThread('fill', order, onProgress, signal);
-export const extendInThread = (
-  order: ExtendOrder,
-  onProgress: (share: number) => void,
-  signal: AbortSignal,
-): Promise<ExtendResult> => inThread('extend', order, onProgress, signal);
-
-/** Lays a shot out in a thread. */
-export const layOutInThread = (order: LayOutOrder): Promise<ShotRasters<Picture>> =>
-  threads().run(order, { name: 'layOut' }) as Promise<ShotRasters<Picture>>;

@@ -2,7 +2,7 @@
 
 import { Button, Progress, Tooltip } from 'antd';
 import Link from 'next/link';
-import { mapBudget } from '@/core/view/renderView';
+import { spanBudget } from '@/core/stereo/parallax';
 import { Mark } from '../parts/Mark';
 import { figure, moment, signed } from '../numbers';
 import { secondsLeft } from '../stages/Renders';
@@ -48,7 +48,7 @@ function stands(stage: Stage, s: RoomState): string {
             : `${figure(open)} px open`;
     }
     case 'stereo': {
-      const b = mapBudget(s.document);
+      const b = spanBudget(s.document.budget, s.document.depth);
       return `${signed(b.nearPx, 0)} / ${signed(b.farPx, 0)} px`;
     }
     case 'output': {

@@ -3,7 +3,7 @@
 import { Button, Switch, Upload } from 'antd';
 import { useState } from 'react';
 import { parallaxOf } from '@/core/stereo/parallax';
-import { mapBudget } from '@/core/view/renderView';
+import { spanBudget } from '@/core/stereo/parallax';
 import { signed } from '../numbers';
 import { Bead } from '../parts/Bead';
 import { Choice } from '../parts/Choice';
@@ -74,7 +74,7 @@ function useParallaxNote(): (depth: number) => string {
   const document = useRoom((s) => s.document);
   const active = useRoom((s) => s.active);
   return (depth) =>
-    `${signed(parallaxOf(depth, mapBudget(document, document.plates.find((p) => p.id === active)?.depth)), 1)} px`;
+    `${signed(parallaxOf(depth, spanBudget(document.budget, document.plates.find((p) => p.id === active)?.depth ?? document.depth)), 1)} px`;
 }
 
 function Paint() {

@@ -12,7 +12,7 @@ import {
 } from 'react';
 import type { StrokePoint } from '@/core/depth/brush';
 import { parallaxOf } from '@/core/stereo/parallax';
-import { mapBudget } from '@/core/view/renderView';
+import { spanBudget } from '@/core/stereo/parallax';
 import { figure, signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
 import type { RoomState } from '../room/state';
@@ -397,7 +397,7 @@ function BrushMark({ at, radius, size }: { at: Point; radius: number; size: { wi
   const brush = useRoom((s) => s.brush);
   const document = useRoom((s) => s.document);
   const active = useRoom((s) => s.active);
-  const own = mapBudget(document, document.plates.find((p) => p.id === active)?.depth);
+  const own = spanBudget(document.budget, document.plates.find((p) => p.id === active)?.depth ?? document.depth);
   const px = (d: number, budget = own): string => `${signed(parallaxOf(d, budget), 1)} px`;
   const toLeft = at.x + radius + 160 > size.width;
   const action =

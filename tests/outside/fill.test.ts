@@ -1,3 +1,4 @@
+import { sceneOf } from '@/core/scene/sceneOf';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -71,10 +72,10 @@ async function revealedBehindTree(
   for (let i = 0; i < matte.data.length; i++) if (matte.data[i] >= 128) plate.data.fill(255, i * 4, i * 4 + 4);
   const plates = [{ id: 'tree', matte: 'm', hidden: false, depth: { near: 1, far: 0 } }];
   const { mask, count } = revealMap(
-    { ...part, source: { width: 1600 }, plates },
+    sceneOf({ ...part, source: { width: 1600 }, plates }),
     { picture, depth: behind, hole: matte, plates: [{ id: 'tree', top: 0, picture: plate, depth }] },
     [0.5],
-    scale,
+    { scale: scale },
   ).find((r) => r.id === null)!;
   return { mask, count, cover: matte };
 }
@@ -172,7 +173,7 @@ test('on a scene whose edges are wide against a pixel the sets agree to 98 of 10
     plates: [{ id: 'disc', matte: 'm', hidden: false, depth: { near: 1, far: 0 } }],
   };
   const found = revealMap(
-    doc,
+    sceneOf(doc),
     {
       picture,
       depth: map(ground),
@@ -180,7 +181,6 @@ test('on a scene whose edges are wide against a pixel the sets agree to 98 of 10
       plates: [{ id: 'disc', top: 0, picture: plate, depth: map(() => 0.9) }],
     },
     [0.5],
-    1,
   ).find((r) => r.id === null)!;
   let both = 0;
   let either = 0;

@@ -1,3 +1,4 @@
+import { sceneOf } from '@/core/scene/sceneOf';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -79,7 +80,7 @@ async function lift(): Promise<void> {
   // Exact mattes need their holes pushed out by no more than a pixel.
   const laid = layOutPlates(source, depth, pixels, { push: 1 });
   const ground = plateGround(laid, null)!;
-  const reveal = revealMap(document, laid, [-0.5, 0.5], 1, 1).find((r) => r.id === null)!.mask;
+  const reveal = revealMap(sceneOf(document), laid, [-0.5, 0.5], { marginPx: 1 }).find((r) => r.id === null)!.mask;
   const fill = fillHole(ground.picture, reveal, 'texture', { sampleFrom: ground.own, seed: 1 });
   const patch: Picture8 = { ...source, data: new Uint8Array(source.data.length) };
   for (let i = 0; i < reveal.data.length; i++)
@@ -90,7 +91,9 @@ async function lift(): Promise<void> {
   // What the product does by itself, for the table of fills: holes pushed out by the picture's size.
   const usual = layOutPlates(source, depth, pixels);
   const usualGround = plateGround(usual, null)!;
-  const usualReveal = revealMap(document, usual, [-0.5, 0.5], 1, 3).find((r) => r.id === null)!.mask;
+  const usualReveal = revealMap(sceneOf(document), usual, [-0.5, 0.5], { marginPx: 3 }).find(
+    (r) => r.id === null,
+  )!.mask;
   await writeMask('hole.png', usualReveal);
   await writeMask('lifted.png', usualGround.hidden);
   await write(
@@ -103,8 +106,8 @@ async function lift(): Promise<void> {
     ['left', -0.5],
     ['right', 0.5],
   ] as const) {
-    await write(`depth-${name}.png`, renderView({ ...document, plates: [] }, alone, eye, 1).picture);
-    await write(`plates-${name}.png`, renderView(document, whole, eye, 1).picture);
+    await write(`depth-${name}.png`, renderView(sceneOf({ ...document, plates: [] }), alone, eye).picture);
+    await write(`plates-${name}.png`, renderView(sceneOf(document), whole, eye).picture);
   }
   const w = 400;
   const h = 300;

@@ -1,3 +1,6 @@
+import { sceneOf } from '@/core/scene/sceneOf';
+import { replaceDepth } from '@/server/shots/depth';
+import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
@@ -7,11 +10,11 @@ import { readStoredPicture } from '@/server/rasters/pictures';
 import { actOnFill } from '@/server/shots/fills';
 import { workOf, stopWork } from '@/server/shots/longWork';
 import { placedPiece, storePiece } from '@/server/shots/pieces';
-import { storedPlate, storedMatte } from '@/server/shots/platePixels';
+import { platePixels, storedMatte } from '@/server/shots/platePixels';
 import { actOnPlates } from '@/server/shots/plates';
 import { platesElsewhere } from '@/server/shots/platesElsewhere';
 import { importPlates } from '@/server/shots/platesFiles';
-import { changeDocument, moveInHistory, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
+import { changeDocument } from '@/server/shots/shots';
 import { boxChoice as box, headOf, laidOut, pixel, scene } from '../support/scene';
 
 const width = 300;
@@ -29,14 +32,14 @@ const begin = (): Promise<string> =>
     (x) => (x / (width - 1)) * 65535,
   );
 const cut = async (id: string, name: string, choice: Choice, spare = true): Promise<ShotState> =>
-  actOnPlates(id, await headOf(id), { action: 'cut', plate: null, name, choice, spare });
+  actOnPlates({ id, expectedHead: await headOf(id) }, { action: 'cut', plate: null, name, choice, spare });
 const named = (s: ShotState, name: string) => s.document.plates.find((p) => p.name === name)!;
 const area = async (revision: string | null): Promise<number> =>
   (await storedMatte(revision!)).data.reduce((a, v) => a + v, 0) / 255;
 /** Depth on the ruler of a plate at a place. */
 const depthAt = async (s: ShotState, name: string, x: number, y: number): Promise<number> => {
   const p = named(s, name);
-  const { depth } = (await storedPlate(s.document, p))!;
+  const { depth } = await platePixels(s.document, p);
   return p.depth.far + ((p.depth.near - p.depth.far) * depth.data[y * width + x]) / 65535;
 };
 
@@ -57,27 +60,33 @@ describe('plates among each other', () => {
     const id = await begin();
     const whole = await cut(id, 'Wall', box(40, 40, 240, 160));
     const wall = named(whole, 'Wall');
-    const twice = await actOnPlates(id, whole.head, { action: 'duplicate', plate: wall.id });
+    const twice = await actOnPlates({ id, expectedHead: whole.head }, { action: 'duplicate', plate: wall.id });
     const copy = named(twice, 'Wall copy');
     expect(copy).toMatchObject({ matte: wall.matte, depth: wall.depth });
     expect(copy.id).not.toBe(wall.id);
-    const split = await actOnPlates(id, twice.head, {
-      action: 'split',
-      plate: wall.id,
-      name: 'Right half',
-      choice: { ...box(150, 0, 300, 200), edge: { ...PLAIN_EDGE, featherPx: 3 } },
-    });
+    const split = await actOnPlates(
+      { id, expectedHead: twice.head },
+      {
+        action: 'split',
+        plate: wall.id,
+        name: 'Right half',
+        choice: { ...box(150, 0, 300, 200), edge: { ...PLAIN_EDGE, featherPx: 3 } },
+      },
+    );
     const rest = await storedMatte(named(split, 'Wall').matte!);
     const off = await storedMatte(named(split, 'Right half').matte!);
     const before = await storedMatte(wall.matte!);
     expect(rest.data.map((v, i) => v + off.data[i])).toEqual(before.data);
     expect(off.data[100 * width + 200]).toBe(255);
     expect(await depthAt(split, 'Right half', 200, 100)).toBeCloseTo(200 / 299, 3);
-    const merged = await actOnPlates(id, split.head, {
-      action: 'merge',
-      plate: wall.id,
-      other: named(split, 'Right half').id,
-    });
+    const merged = await actOnPlates(
+      { id, expectedHead: split.head },
+      {
+        action: 'merge',
+        plate: wall.id,
+        other: named(split, 'Right half').id,
+      },
+    );
     expect(merged.document.plates.map((p) => p.name)).toEqual(['Wall', 'Wall copy']);
     expect((await storedMatte(named(merged, 'Wall').matte!)).data).toEqual(before.data);
     for (const x of [60, 149, 151, 220])
@@ -88,9 +97,9 @@ describe('plates among each other', () => {
     const id = await begin();
     const wall = await cut(id, 'Wall', box(40, 40, 120, 120));
     const plate = named(wall, 'Wall').id;
-    const planned = await actOnPlates(id, wall.head, { action: 'plan', name: 'Later' });
+    const planned = await actOnPlates({ id, expectedHead: wall.head }, { action: 'plan', name: 'Later' });
     const later = named(planned, 'Later').id;
-    const act = (action: Parameters<typeof actOnPlates>[2]) => actOnPlates(id, planned.head, action);
+    const act = (action: Parameters<typeof actOnPlates>[1]) => actOnPlates({ id, expectedHead: planned.head }, action);
     await expect(act({ action: 'split', plate, name: 'x', choice: box(200, 10, 250, 60) })).rejects.toMatchObject({
       code: 'nothing-taken',
     });
@@ -101,9 +110,11 @@ describe('plates among each other', () => {
     await expect(act({ action: 'merge', plate, other: plate })).rejects.toMatchObject({ code: 'one-plate' });
     await expect(act({ action: 'match', plate })).rejects.toMatchObject({ code: 'not-brought-in' });
     expect(await headOf(id)).toBe(planned.head);
-    const locked = await changeDocument(id, planned.head, 'Lock', { plates: [{ id: plate, locked: true }] });
+    const locked = await changeDocument({ id, expectedHead: planned.head }, 'Lock', {
+      plates: [{ id: plate, locked: true }],
+    });
     await expect(
-      actOnPlates(id, locked.head, { action: 'split', plate, name: 'x', choice: box(0, 0, 80, 200) }),
+      actOnPlates({ id, expectedHead: locked.head }, { action: 'split', plate, name: 'x', choice: box(0, 0, 80, 200) }),
     ).rejects.toMatchObject({ code: 'plate-locked' });
   });
 
@@ -127,12 +138,12 @@ describe('plates among each other', () => {
       seamless: false,
       beyond: true,
     });
-    const one = await actOnFill(id, second.head, { action: 'edit', plate: side, edit: dot(200) });
-    const only = await actOnPlates(id, one.head, { action: 'merge', plate: wall, other: side });
+    const one = await actOnFill({ id, expectedHead: second.head }, { action: 'edit', plate: side, edit: dot(200) });
+    const only = await actOnPlates({ id, expectedHead: one.head }, { action: 'merge', plate: wall, other: side });
     expect(named(only, 'Wall').overpaint).toBe(one.document.plates.find((p) => p.id === side)!.overpaint);
-    const back = await moveInHistory(id, only.head, 'undo');
-    const two = await actOnFill(id, back.head, { action: 'edit', plate: wall, edit: dot(80) });
-    const merged = await actOnPlates(id, two.head, { action: 'merge', plate: wall, other: side });
+    const back = await moveInHistory({ id, expectedHead: only.head }, 'undo');
+    const two = await actOnFill({ id, expectedHead: back.head }, { action: 'edit', plate: wall, edit: dot(80) });
+    const merged = await actOnPlates({ id, expectedHead: two.head }, { action: 'merge', plate: wall, other: side });
     const painted = await readStoredPicture(await database(), named(merged, 'Wall').overpaint!, 8);
     expect([80, 200, 140].map((x) => pixel(painted, x, 100, 4)[3])).toEqual([255, 255, 0]);
     const {
@@ -151,7 +162,7 @@ describe('plates among each other', () => {
   test('a group is kept with the plates', async () => {
     const id = await begin();
     const s = await cut(id, 'Wall', box(40, 40, 120, 120));
-    const grouped = await changeDocument(id, s.head, 'Group', {
+    const grouped = await changeDocument({ id, expectedHead: s.head }, 'Group', {
       plates: [{ id: named(s, 'Wall').id, group: 'House' }],
     });
     expect(named(grouped, 'Wall').group).toBe('House');
@@ -161,7 +172,10 @@ describe('plates among each other', () => {
     const id = await begin();
     const { head } = await shotState(id);
     const noisy: Choice = { ...box(20, 20, 280, 180), edge: { ...PLAIN_EDGE, solvePx: 300 } };
-    const running = actOnPlates(id, head, { action: 'cut', plate: null, name: 'Slow', choice: noisy, spare: true });
+    const running = actOnPlates(
+      { id, expectedHead: head },
+      { action: 'cut', plate: null, name: 'Slow', choice: noisy, spare: true },
+    );
     const refused = expect(running).rejects.toMatchObject({
       code: 'stopped',
       message: 'Cutting Slow was stopped, so nothing was changed.',
@@ -181,7 +195,10 @@ describe('plates brought in', () => {
 
   test('a picture becomes a plate in the middle; moved, its matte and its depth travel along; the source’s own view shows it', async () => {
     const id = await begin();
-    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture');
+    const came = await importPlates(
+      { id, expectedHead: await headOf(id) },
+      { path: await green('leaf.png'), fileName: 'leaf.png', zip: false },
+    );
     const leaf = came.document.plates[0];
     expect(leaf).toMatchObject({
       name: 'leaf',
@@ -190,47 +207,52 @@ describe('plates brought in', () => {
     });
     expect(await area(leaf.matte)).toBe(800);
     const sloped = await replaceDepth(
-      id,
-      came.head,
+      { id, expectedHead: came.head },
       'Slope',
       { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => (i % width) * 100) },
       leaf.id,
     );
-    const moved = await changeDocument(id, sloped.head, 'Place', {
+    const moved = await changeDocument({ id, expectedHead: sloped.head }, 'Place', {
       plates: [{ id: leaf.id, placement: { ...leaf.piece!.placement, x: 80, y: 60, scale: 2 } }],
     });
     expect(await area(moved.document.plates[0].matte)).toBeCloseTo(3200, -1.5);
-    const { depth } = (await storedPlate(moved.document, moved.document.plates[0]))!;
+    const { depth } = await platePixels(moved.document, moved.document.plates[0]);
     // 10 px right of the middle, doubled, lies 20 px right of the new middle.
     expect(Math.abs(depth.data[60 * width + 100] - 160 * 100)).toBeLessThan(60);
     const rasters = await laidOut(moved);
-    const { picture } = renderView(moved.document, rasters, 0, 1);
+    const { picture } = renderView(sceneOf(moved.document), rasters, 0);
     expect(pixel(picture, 80, 60)).toEqual([20, 220, 60]);
     expect(pixel(picture, 150, 100)).toEqual([40, 90, 200]);
     expect(rasters.hole).toBeUndefined();
     await expect(
-      actOnPlates(id, moved.head, {
-        action: 'cut',
-        plate: leaf.id,
-        name: 'leaf',
-        choice: box(1, 1, 40, 40),
-        spare: true,
-      }),
+      actOnPlates(
+        { id, expectedHead: moved.head },
+        {
+          action: 'cut',
+          plate: leaf.id,
+          name: 'leaf',
+          choice: box(1, 1, 40, 40),
+          spare: true,
+        },
+      ),
     ).rejects.toMatchObject({ code: 'brought-in' });
   });
 
   test('its colours are matched to what lies around it, by as much as is asked', async () => {
     const id = await begin();
-    const came = await importPlates(id, await headOf(id), await green('leaf.png'), 'leaf.png', 'picture');
+    const came = await importPlates(
+      { id, expectedHead: await headOf(id) },
+      { path: await green('leaf.png'), fileName: 'leaf.png', zip: false },
+    );
     const { piece, id: plate } = came.document.plates[0];
-    await changeDocument(id, came.head, 'Place', {
+    await changeDocument({ id, expectedHead: came.head }, 'Place', {
       plates: [{ id: plate, placement: { ...piece!.placement, x: 60, y: 100 } }],
     });
-    const matched = await actOnPlates(id, await headOf(id), { action: 'match', plate });
+    const matched = await actOnPlates({ id, expectedHead: await headOf(id) }, { action: 'match', plate });
     const colour = async (s: ShotState): Promise<number[]> =>
       pixel(await placedPiece(s.document.plates[0].piece!, s.document.source), 60, 100);
     expect(await colour(matched)).toEqual([200, 60, 40]);
-    const half = await changeDocument(id, matched.head, 'Half', {
+    const half = await changeDocument({ id, expectedHead: matched.head }, 'Half', {
       plates: [{ id: plate, match: { ...matched.document.plates[0].piece!.match!, strength: 0.5 } }],
     });
     expect(await colour(half)).toEqual([110, 140, 50]);
@@ -243,11 +265,14 @@ describe('plates brought in', () => {
     const listed = await platesElsewhere(to);
     expect(listed.find((s) => s.id === from)).toMatchObject({ plates: [{ name: 'Pane' }] });
     expect(listed.some((s) => s.id === to)).toBe(false);
-    const here = await actOnPlates(to, (await shotState(to)).head, {
-      action: 'bring',
-      shot: from,
-      plate: there.document.plates[0].id,
-    });
+    const here = await actOnPlates(
+      { id: to, expectedHead: (await shotState(to)).head },
+      {
+        action: 'bring',
+        shot: from,
+        plate: there.document.plates[0].id,
+      },
+    );
     expect(here.document.plates[0]).toMatchObject({
       name: 'Pane',
       depth: { near: there.document.plates[0].depth.near, far: there.document.plates[0].depth.far },
@@ -263,17 +288,17 @@ describe('plates brought in', () => {
   test('merged with a plate of the picture, both keep their colours', async () => {
     const id = await begin();
     const came = await importPlates(
-      id,
-      (await cut(id, 'Wall', box(100, 80, 200, 120))).head,
-      await green('leaf.png'),
-      'leaf.png',
-      'picture',
+      { id, expectedHead: (await cut(id, 'Wall', box(100, 80, 200, 120))).head },
+      { path: await green('leaf.png'), fileName: 'leaf.png', zip: false },
     );
-    const merged = await actOnPlates(id, came.head, {
-      action: 'merge',
-      plate: named(came, 'Wall').id,
-      other: named(came, 'leaf').id,
-    });
+    const merged = await actOnPlates(
+      { id, expectedHead: came.head },
+      {
+        action: 'merge',
+        plate: named(came, 'Wall').id,
+        other: named(came, 'leaf').id,
+      },
+    );
     expect(merged.document.plates).toHaveLength(1);
     const picture = await placedPiece(merged.document.plates[0].piece!, merged.document.source);
     const at = (x: number, y: number): number[] => pixel(picture, x, y, 4);
@@ -288,7 +313,9 @@ describe('plates brought in', () => {
   test('a damaged picture is refused by name and nothing is stored', async () => {
     const path = join(dir, 'cut.png');
     writeFileSync(path, readFileSync(await green('whole.png')).subarray(0, 90));
-    await expect(inTransaction((em) => storePiece(em, path, 'cut.png', { width, height }))).rejects.toMatchObject({
+    await expect(
+      inTransaction((em) => storePiece(em, path, 'cut.png', { source: { width, height } })),
+    ).rejects.toMatchObject({
       code: 'cut-off',
       message: expect.stringContaining('cut.png'),
     });

@@ -1,14 +1,19 @@
+import type { FillAction } from '@/server/shots/fillActions';
+import { loadRevision } from '@/server/rasters/revisions';
+import { editDepth } from '@/server/shots/depth';
+import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
+import { loadChoice } from '@/server/shots/choices';
 import { database } from '@/server/db/orm';
 import { readStoredPicture } from '@/server/rasters/pictures';
-import { loadRevision, TILE } from '@/server/rasters/tiles';
+import { TILE } from '@/server/rasters/tiles';
 import { coverage, extendBorder } from '@/server/shots/border';
 import { workOf, stopWork } from '@/server/shots/longWork';
-import { actOnFill, type FillAction } from '@/server/shots/fills';
+import { actOnFill } from '@/server/shots/fills';
 import { storedMatte } from '@/server/shots/platePixels';
 import { actOnPlates } from '@/server/shots/plates';
 import { importPlates } from '@/server/shots/platesFiles';
-import { changeDocument, editDepth, moveInHistory, shotState, type ShotState } from '@/server/shots/shots';
-import { boxChoice as box, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
+import { changeDocument } from '@/server/shots/shots';
+import { boxChoice as box, headOf, laidOut, asBefore, pixel, scene, sourcePicture } from '../support/scene';
 
 const width = 320;
 const height = 200;
@@ -24,14 +29,17 @@ async function begin(): Promise<ShotState> {
     (x, y) => (inside(x, y) ? [210, 30, 30] : stripe(x)),
     (x, y) => (inside(x, y) ? 60000 : 3000),
   );
-  const s = await actOnPlates(id, await headOf(id), {
-    action: 'cut',
-    plate: null,
-    name: 'Box',
-    choice: box(120, 70, 200, 130),
-    spare: true,
-  });
-  return changeDocument(id, s.head, 'Budget', { budget: { nearPx: -20, farPx: 3 } });
+  const s = await actOnPlates(
+    { id, expectedHead: await headOf(id) },
+    {
+      action: 'cut',
+      plate: null,
+      name: 'Box',
+      choice: box(120, 70, 200, 130),
+      spare: true,
+    },
+  );
+  return changeDocument({ id, expectedHead: s.head }, 'Budget', { budget: { nearPx: -20, farPx: 3 } });
 }
 const stripe = (x: number): number[] => (Math.floor(x / 8) % 2 ? [180, 180, 150] : [70, 80, 120]);
 const fill = (more: Partial<Extract<FillAction, { action: 'fill' }>> = {}): FillAction => ({
@@ -57,7 +65,7 @@ const background = async (s: ShotState): Promise<{ at(x: number, y: number): num
 describe('filling behind plates', () => {
   test('what is uncovered is filled with the wall’s stripes where they stood, and only there; thrown away and undone', async () => {
     const s = await begin();
-    const done = await actOnFill(s.id, s.head, fill());
+    const done = await actOnFill({ id: s.id, expectedHead: s.head }, fill());
     expect(done.undo).toBe('Fill the back plate');
     const n = await filledPixels(done.document.fill);
     // Two strips of some 10 px beside the box's edges with their margins, not the whole hole.
@@ -68,34 +76,41 @@ describe('filling behind plates', () => {
     for (let y = 75; y < 125; y += 5)
       for (const x of [121, 124, 132, 195]) if (Math.abs(behind.at(x, y)[0] - stripe(x)[0]) < 30) right++;
     expect(right).toBeGreaterThan(36);
-    const cleared = await actOnFill(s.id, done.head, { action: 'clear', plate: null });
+    const cleared = await actOnFill({ id: s.id, expectedHead: done.head }, { action: 'clear', plate: null });
     expect(cleared.document.fill).toBeNull();
-    expect((await moveInHistory(s.id, cleared.head, 'undo')).document.fill).toBe(done.document.fill);
+    expect((await moveInHistory({ id: s.id, expectedHead: cleared.head }, 'undo')).document.fill).toBe(
+      done.document.fill,
+    );
   });
 
   test('several proposals differ; one of them is taken', async () => {
     const s = await begin();
-    const done = await actOnFill(s.id, s.head, fill({ seeds: [1, 2], area: { kind: 'hidden' } }));
+    const done = await actOnFill({ id: s.id, expectedHead: s.head }, fill({ seeds: [1, 2], area: { kind: 'hidden' } }));
     expect(done.proposals).toHaveLength(2);
     expect(done.document.fill).toBe(done.proposals![0]);
-    const taken = await actOnFill(s.id, done.head, { action: 'take', plate: null, revision: done.proposals![1] });
+    const taken = await actOnFill(
+      { id: s.id, expectedHead: done.head },
+      { action: 'take', plate: null, revision: done.proposals![1] },
+    );
     expect(taken.document.fill).toBe(done.proposals![1]);
     await expect(
-      actOnFill(s.id, taken.head, { action: 'take', plate: null, revision: s.document.depth.revision }),
+      actOnFill(
+        { id: s.id, expectedHead: taken.head },
+        { action: 'take', plate: null, revision: s.document.depth.revision },
+      ),
     ).rejects.toMatchObject({ status: 404 });
   });
 
   test('smoothly, from one side, and only where a choice says', async () => {
     const s = await begin();
     const smooth = await actOnFill(
-      s.id,
-      s.head,
+      { id: s.id, expectedHead: s.head },
       fill({ method: 'smooth', area: { kind: 'choice', choice: box(150, 60, 180, 140) } }),
     );
     const { data } = await readStoredPicture(await database(), smooth.document.fill!, 8);
     const alpha = (x: number, y: number): number => data[(y * width + x) * 4 + 3];
     expect([alpha(160, 100), alpha(130, 100), alpha(160, 40)]).toEqual([255, 0, 0]);
-    const sided = await actOnFill(s.id, smooth.head, fill({ sample: { kind: 'left' } }));
+    const sided = await actOnFill({ id: s.id, expectedHead: smooth.head }, fill({ sample: { kind: 'left' } }));
     expect(await filledPixels(sided.document.fill)).toBeGreaterThan(1000);
   });
 
@@ -116,29 +131,38 @@ describe('filling behind plates', () => {
       seamless: false,
       beyond: false,
     };
-    const done = await actOnFill(s.id, s.head, { action: 'edit', plate: null, edit: clone });
+    const done = await actOnFill({ id: s.id, expectedHead: s.head }, { action: 'edit', plate: null, edit: clone });
     expect((await background(done)).at(160, 100)).toEqual(stripe(160 - 96));
-    const erased = await actOnFill(s.id, done.head, {
-      action: 'edit',
-      plate: null,
-      edit: { kind: 'erase', size: 200, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }] },
-    });
+    const erased = await actOnFill(
+      { id: s.id, expectedHead: done.head },
+      {
+        action: 'edit',
+        plate: null,
+        edit: { kind: 'erase', size: 200, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }] },
+      },
+    );
     expect(await filledPixels(erased.document.fill)).toBe(0);
     await expect(
-      actOnFill(s.id, erased.head, { action: 'edit', plate: null, edit: { ...clone, points: [{ x: 20, y: 20 }] } }),
+      actOnFill(
+        { id: s.id, expectedHead: erased.head },
+        { action: 'edit', plate: null, edit: { ...clone, points: [{ x: 20, y: 20 }] } },
+      ),
     ).rejects.toMatchObject({ code: 'missed' });
-    const beyond = await actOnFill(s.id, erased.head, {
-      action: 'edit',
-      plate: null,
-      edit: { ...clone, points: [{ x: 20, y: 20 }], sources: [{ dx: 8, dy: 0 }], beyond: true },
-    });
+    const beyond = await actOnFill(
+      { id: s.id, expectedHead: erased.head },
+      {
+        action: 'edit',
+        plate: null,
+        edit: { ...clone, points: [{ x: 20, y: 20 }], sources: [{ dx: 8, dy: 0 }], beyond: true },
+      },
+    );
     expect((await background(beyond)).at(20, 20)).toEqual([180, 180, 150]);
     // It lies by itself: the fill is as empty as before, and throwing the fill away takes it along.
     expect([await filledPixels(beyond.document.fill), (await filledPixels(beyond.document.overpaint)) > 500]).toEqual([
       0,
       true,
     ]);
-    const cleared = await actOnFill(s.id, beyond.head, { action: 'clear', plate: null });
+    const cleared = await actOnFill({ id: s.id, expectedHead: beyond.head }, { action: 'clear', plate: null });
     expect([cleared.document.fill, cleared.document.overpaint]).toEqual([null, null]);
     expect((await background(cleared)).at(20, 20)).toEqual(stripe(20));
   });
@@ -164,8 +188,8 @@ describe('filling behind plates', () => {
         beyond: false,
       },
     });
-    const one = await actOnFill(s.id, s.head, stroke(130));
-    const two = await actOnFill(s.id, one.head, stroke(190));
+    const one = await actOnFill({ id: s.id, expectedHead: s.head }, stroke(130));
+    const two = await actOnFill({ id: s.id, expectedHead: one.head }, stroke(190));
     const em = await database();
     const [a, b] = [await loadRevision(em, one.document.fill!), await loadRevision(em, two.document.fill!)];
     const tiles = Math.ceil((width * 4) / TILE);
@@ -174,80 +198,112 @@ describe('filling behind plates', () => {
     );
     // RGBA side by side: the second stroke's columns 184 to 196 are 736 to 784 of 1280.
     expect([tiles, changed]).toEqual([5, [2, 3]]);
-    const back = await moveInHistory(s.id, two.head, 'undo');
-    const three = await actOnFill(s.id, back.head, stroke(160));
+    const back = await moveInHistory({ id: s.id, expectedHead: two.head }, 'undo');
+    const three = await actOnFill({ id: s.id, expectedHead: back.head }, stroke(160));
     const { data } = await readStoredPicture(em, three.document.fill!, 8);
     expect([130, 160, 190].map((x) => data[(100 * width + x) * 4 + 3])).toEqual([255, 255, 0]);
   });
 
   test('once what hid it is gone a fill does not show, and is there again when that comes back', async () => {
     const s = await begin();
-    const done = await actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'hidden' } }));
-    const bare = await actOnPlates(s.id, done.head, { action: 'remove', plate: done.document.plates[0].id });
+    const done = await actOnFill(
+      { id: s.id, expectedHead: s.head },
+      fill({ method: 'smooth', area: { kind: 'hidden' } }),
+    );
+    const bare = await actOnPlates(
+      { id: s.id, expectedHead: done.head },
+      { action: 'remove', plate: done.document.plates[0].id },
+    );
     expect(bare.document.fill).toBe(done.document.fill);
     expect((await background(bare)).at(160, 100)).toEqual([210, 30, 30]);
-    const back = await moveInHistory(s.id, bare.head, 'undo');
+    const back = await moveInHistory({ id: s.id, expectedHead: bare.head }, 'undo');
     expect((await background(back)).at(160, 100)).toEqual((await background(done)).at(160, 100));
   });
 
   test('a brought-in plate is whole: it is neither filled nor painted on', async () => {
     const s = await begin();
     const came = await importPlates(
-      s.id,
-      s.head,
-      await stage.file('leaf.png', 40, 20, '#14dc3c'),
-      'leaf.png',
-      'picture',
+      { id: s.id, expectedHead: s.head },
+      { path: await stage.file('leaf.png', 40, 20, '#14dc3c'), fileName: 'leaf.png', zip: false },
     );
     const leaf = came.document.plates.find((p) => p.name === 'leaf')!;
-    await expect(actOnFill(s.id, came.head, fill({ plate: leaf.id }))).rejects.toMatchObject({
+    await expect(actOnFill({ id: s.id, expectedHead: came.head }, fill({ plate: leaf.id }))).rejects.toMatchObject({
       code: 'brought-in',
       message: expect.stringContaining('leaf was brought in'),
     });
     await expect(
-      actOnFill(s.id, came.head, {
-        action: 'edit',
-        plate: leaf.id,
-        edit: { kind: 'erase', size: 20, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }] },
-      }),
+      actOnFill(
+        { id: s.id, expectedHead: came.head },
+        {
+          action: 'edit',
+          plate: leaf.id,
+          edit: { kind: 'erase', size: 20, hardness: 1, strength: 1, points: [{ x: 160, y: 100 }] },
+        },
+      ),
     ).rejects.toMatchObject({ code: 'brought-in' });
     expect((await shotState(s.id)).head).toBe(came.head);
   });
 
   test('a plate goes on behind a nearer one, and is filled there', async () => {
     const s = await begin();
-    const wall = await actOnPlates(s.id, s.head, {
-      action: 'cut',
-      plate: null,
-      name: 'Panel',
-      choice: box(60, 40, 260, 160),
-      spare: true,
-    });
+    const wall = await actOnPlates(
+      { id: s.id, expectedHead: s.head },
+      {
+        action: 'cut',
+        plate: null,
+        name: 'Panel',
+        choice: box(60, 40, 260, 160),
+        spare: true,
+      },
+    );
     const panel = wall.document.plates.find((p) => p.name === 'Panel')!;
-    const nearer = await changeDocument(s.id, wall.head, 'Apart', { plates: [{ id: panel.id, near: 0.3, far: 0.2 }] });
-    const done = await actOnFill(s.id, nearer.head, fill({ plate: panel.id }));
+    const nearer = await changeDocument({ id: s.id, expectedHead: wall.head }, 'Apart', {
+      plates: [{ id: panel.id, near: 0.3, far: 0.2 }],
+    });
+    const done = await actOnFill({ id: s.id, expectedHead: nearer.head }, fill({ plate: panel.id }));
     expect(await filledPixels(done.document.plates.find((p) => p.id === panel.id)!.fill)).toBeGreaterThan(500);
     await expect(
-      actOnFill(s.id, done.head, fill({ plate: done.document.plates.find((p) => p.name === 'Box')!.id })),
+      actOnFill(
+        { id: s.id, expectedHead: done.head },
+        fill({ plate: done.document.plates.find((p) => p.name === 'Box')!.id }),
+      ),
     ).rejects.toMatchObject({ code: 'nothing-hidden', message: expect.stringContaining('Nothing hides Box') });
-    const locked = await changeDocument(s.id, done.head, 'Lock', { plates: [{ id: panel.id, locked: true }] });
-    await expect(actOnFill(s.id, locked.head, fill({ plate: panel.id }))).rejects.toMatchObject({
+    const locked = await changeDocument({ id: s.id, expectedHead: done.head }, 'Lock', {
+      plates: [{ id: panel.id, locked: true }],
+    });
+    await expect(actOnFill({ id: s.id, expectedHead: locked.head }, fill({ plate: panel.id }))).rejects.toMatchObject({
       code: 'plate-locked',
     });
   });
 
   test('nothing uncovered, nothing hidden, a moved-on shot: each says what it is', async () => {
     const s = await begin();
-    const flat = await changeDocument(s.id, s.head, 'Flat', { budget: { nearPx: 0, farPx: 0 }, holePx: 0 });
-    await expect(actOnFill(s.id, flat.head, fill())).rejects.toMatchObject({ code: 'nothing-revealed' });
-    await expect(actOnFill(s.id, flat.head - 1, fill())).rejects.toMatchObject({ status: 409, code: 'moved-on' });
-    const bare = await actOnPlates(s.id, flat.head, { action: 'remove', plate: flat.document.plates[0].id });
-    await expect(actOnFill(s.id, bare.head, fill())).rejects.toMatchObject({ code: 'nothing-hidden' });
+    const flat = await changeDocument({ id: s.id, expectedHead: s.head }, 'Flat', {
+      budget: { nearPx: 0, farPx: 0 },
+      holePx: 0,
+    });
+    await expect(actOnFill({ id: s.id, expectedHead: flat.head }, fill())).rejects.toMatchObject({
+      code: 'nothing-revealed',
+    });
+    await expect(actOnFill({ id: s.id, expectedHead: flat.head - 1 }, fill())).rejects.toMatchObject({
+      status: 409,
+      code: 'moved-on',
+    });
+    const bare = await actOnPlates(
+      { id: s.id, expectedHead: flat.head },
+      { action: 'remove', plate: flat.document.plates[0].id },
+    );
+    await expect(actOnFill({ id: s.id, expectedHead: bare.head }, fill())).rejects.toMatchObject({
+      code: 'nothing-hidden',
+    });
   });
 
   test('a fill can be stopped and changes nothing', async () => {
     const s = await begin();
-    const running = actOnFill(s.id, s.head, fill({ seeds: [1, 2, 3, 4], area: { kind: 'hidden' } }));
+    const running = actOnFill(
+      { id: s.id, expectedHead: s.head },
+      fill({ seeds: [1, 2, 3, 4], area: { kind: 'hidden' } }),
+    );
     const refused = expect(running).rejects.toMatchObject({
       code: 'stopped',
       message: 'Filling the back plate was stopped, so nothing was changed.',
@@ -261,8 +317,7 @@ describe('filling behind plates', () => {
   test('what many views uncover is found in steps: the server answers meanwhile, tells how far it is, and can be stopped', async () => {
     const s = await begin();
     const running = actOnFill(
-      s.id,
-      s.head,
+      { id: s.id, expectedHead: s.head },
       fill({ method: 'smooth', area: { kind: 'reveal', views: 200, marginPx: 0 } }),
     );
     const refused = expect(running).rejects.toMatchObject({ code: 'stopped' });
@@ -275,7 +330,9 @@ describe('filling behind plates', () => {
       });
     }
     expect(shares.size).toBeGreaterThan(3);
-    await expect(actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'hidden' } }))).rejects.toMatchObject({
+    await expect(
+      actOnFill({ id: s.id, expectedHead: s.head }, fill({ method: 'smooth', area: { kind: 'hidden' } })),
+    ).rejects.toMatchObject({
       code: 'busy',
     });
     stopWork(s.id);
@@ -283,12 +340,14 @@ describe('filling behind plates', () => {
     expect((await shotState(s.id)).head).toBe(s.head);
     // Between the eyes nothing more comes to light than the outermost ones see.
     const [two, many] = [
-      await actOnFill(s.id, s.head, fill({ method: 'smooth', area: { kind: 'reveal', views: 2, marginPx: 0 } })),
+      await actOnFill(
+        { id: s.id, expectedHead: s.head },
+        fill({ method: 'smooth', area: { kind: 'reveal', views: 2, marginPx: 0 } }),
+      ),
       (await begin()).id,
     ];
     const other = await actOnFill(
-      many,
-      await headOf(many),
+      { id: many, expectedHead: await headOf(many) },
       fill({ method: 'smooth', area: { kind: 'reveal', views: 9, marginPx: 0 } }),
     );
     expect(await filledPixels(other.document.fill)).toBe(await filledPixels(two.document.fill));
@@ -310,65 +369,75 @@ describe('the depth behind the plates', () => {
       ],
       depth: 0.5,
     };
-    await expect(editDepth(s.id, s.head, stroke, null, true)).rejects.toMatchObject({ code: 'not-opened' });
-    const opened = await actOnPlates(s.id, s.head, { action: 'open-behind' });
+    await expect(editDepth({ id: s.id, expectedHead: s.head }, stroke, { behind: true })).rejects.toMatchObject({
+      code: 'not-opened',
+    });
+    const opened = await actOnPlates({ id: s.id, expectedHead: s.head }, { action: 'open-behind' });
     expect(await behindAt(opened)).toBe(3000);
-    const painted = await editDepth(s.id, opened.head, stroke, null, true);
+    const painted = await editDepth({ id: s.id, expectedHead: opened.head }, stroke, { behind: true });
     expect(Math.abs((await behindAt(painted)) - 32768)).toBeLessThanOrEqual(1);
     // The back plate's own map, from which plates are cut, stays as it was.
     expect(painted.document.depth.revision).toBe(s.document.depth.revision);
-    expect(await behindAt(await actOnPlates(s.id, painted.head, { action: 'close-behind' }))).toBe(3000);
-    const bare = await actOnPlates(s.id, (await shotState(s.id)).head, {
-      action: 'remove',
-      plate: s.document.plates[0].id,
-    });
-    await expect(actOnPlates(s.id, bare.head, { action: 'open-behind' })).rejects.toMatchObject({
+    expect(
+      await behindAt(await actOnPlates({ id: s.id, expectedHead: painted.head }, { action: 'close-behind' })),
+    ).toBe(3000);
+    const bare = await actOnPlates(
+      { id: s.id, expectedHead: (await shotState(s.id)).head },
+      {
+        action: 'remove',
+        plate: s.document.plates[0].id,
+      },
+    );
+    await expect(actOnPlates({ id: s.id, expectedHead: bare.head }, { action: 'open-behind' })).rejects.toMatchObject({
       code: 'nothing-hidden',
     });
   });
 });
 
 test('what was painted on a plate’s own pixels, in documents of before, stays where it was', async () => {
-  const { Migration20261125210000 } = await import('@/server/db/migrations/Migration20261125210000');
   const s = await begin();
-  const em = await database();
-  await em.execute("update shot set document = (document - 'overpaint') #- '{plates,0,overpaint}' where id = ?", [
-    s.id,
-  ]);
-  await migrateAgain(Migration20261125210000);
+  await asBefore(s.id, (document) => ({
+    ...document,
+    overpaint: undefined,
+    plates: document.plates.map((p) => ({ ...p, overpaint: undefined })),
+  }));
   expect((await shotState(s.id)).document).toEqual(s.document);
 });
 
 test('documents of before get fills, tears, a frame and a depth behind', async () => {
-  const [{ Migration20261125180000 }, { Migration20261125200000 }] = [
-    await import('@/server/db/migrations/Migration20261125180000'),
-    await import('@/server/db/migrations/Migration20261125200000'),
-  ];
   const s = await begin();
-  const em = await database();
-  await em.execute(
-    "update shot set document = (document - 'fill' - 'holePx' - 'frame' - 'tearSoftPx') #- '{depth,behind}' #- '{plates,0,fill}' #- '{plates,0,tearPx}' #- '{plates,0,tearSoftPx}' where id = ?",
-    [s.id],
-  );
-  for (const migration of [Migration20261125180000, Migration20261125200000]) await migrateAgain(migration);
+  await asBefore(s.id, (document) => ({
+    ...document,
+    fill: undefined,
+    holePx: undefined,
+    frame: undefined,
+    tearSoftPx: undefined,
+    depth: { ...document.depth, behind: undefined },
+    plates: document.plates.map((p) => ({ ...p, fill: undefined, tearPx: undefined, tearSoftPx: undefined })),
+  }));
   expect((await shotState(s.id)).document).toEqual(s.document);
 });
 
 describe('the border', () => {
   test('is measured, extended by just enough, and then no view runs out within the frame; undo takes it back', async () => {
     const s = await begin();
-    const deep = await changeDocument(s.id, s.head, 'Deep', { budget: { nearPx: -10, farPx: 24 } });
+    const deep = await changeDocument({ id: s.id, expectedHead: s.head }, 'Deep', {
+      budget: { nearPx: -10, farPx: 24 },
+    });
     const dry = await coverage(s.id, 2);
     // The wall lies at 3000 of 65535: 22.4 px behind the screen; each eye sees half of it.
     expect([dry.left, dry.right]).toEqual([11, 11]);
-    const wide = await extendBorder(s.id, deep.head, {
-      left: dry.left,
-      right: dry.right,
-      top: 0,
-      bottom: 0,
-      method: 'mirror',
-      seed: 1,
-    });
+    const wide = await extendBorder(
+      { id: s.id, expectedHead: deep.head },
+      {
+        left: dry.left,
+        right: dry.right,
+        top: 0,
+        bottom: 0,
+        method: 'mirror',
+        seed: 1,
+      },
+    );
     expect(wide.document).toMatchObject({
       source: { width: width + 22, height },
       frame: { left: 11, top: 0, width, height, mediaId: s.document.source.mediaId },
@@ -377,7 +446,8 @@ describe('the border', () => {
     const [plate] = wide.document.plates;
     const matte = await storedMatte(plate.matte!);
     expect([matte.data[100 * (width + 22) + 130], matte.data[100 * (width + 22) + 131]]).toEqual([0, 255]);
-    expect(plate.choice!.ingredients[0]).toMatchObject({ points: [{ x: 131, y: 70 }, {}, {}, {}] });
+    const moved = await loadChoice(await database(), plate.choice!);
+    expect(moved.ingredients[0]).toMatchObject({ points: [{ x: 131, y: 70 }, {}, {}, {}] });
     const picture = await sourcePicture(wide);
     const was = await sourcePicture(s);
     for (const [x, y] of [
@@ -386,20 +456,20 @@ describe('the border', () => {
       [319, 199],
     ])
       expect(pixel(picture, x + 11, y)).toEqual(pixel(was, x, y));
-    const back = await moveInHistory(s.id, wide.head, 'undo');
+    const back = await moveInHistory({ id: s.id, expectedHead: wide.head }, 'undo');
     expect(back.document).toMatchObject({ source: { width }, frame: null });
   });
   test('by texture it is made beside the server’s other work: one at a time, stopped it changes nothing', async () => {
     const s = await begin();
     const border = { left: 120, right: 120, top: 60, bottom: 60, method: 'texture' as const, seed: 1 };
-    const running = extendBorder(s.id, s.head, border);
+    const running = extendBorder({ id: s.id, expectedHead: s.head }, border);
     const refused = expect(running).rejects.toMatchObject({
       code: 'stopped',
       message: 'Extending the canvas was stopped, so nothing was changed.',
     });
     for (let n = 0; n < 400 && workOf(s.id) === null; n++) await new Promise((r) => setTimeout(r, 5));
     expect(workOf(s.id)).toMatchObject({ name: 'the canvas' });
-    await expect(extendBorder(s.id, s.head, border)).rejects.toMatchObject({ code: 'busy' });
+    await expect(extendBorder({ id: s.id, expectedHead: s.head }, border)).rejects.toMatchObject({ code: 'busy' });
     stopWork(s.id);
     await refused;
     expect((await shotState(s.id)).document).toEqual(s.document);
@@ -407,8 +477,8 @@ describe('the border', () => {
   test('nothing to add, or too much, is refused', async () => {
     const s = await begin();
     const none = { left: 0, right: 0, top: 0, bottom: 0, method: 'mirror' as const, seed: 1 };
-    await expect(extendBorder(s.id, s.head, none)).rejects.toMatchObject({ code: 'no-border' });
-    await expect(extendBorder(s.id, s.head, { ...none, left: 321 })).rejects.toThrow(
+    await expect(extendBorder({ id: s.id, expectedHead: s.head }, none)).rejects.toMatchObject({ code: 'no-border' });
+    await expect(extendBorder({ id: s.id, expectedHead: s.head }, { ...none, left: 321 })).rejects.toThrow(
       'The border at the left is 321 px; it must be a whole number from 0 to 320 px.',
     );
   });

@@ -1,3 +1,6 @@
+import { sceneOf } from '@/core/scene/sceneOf';
+import type { PlatesExport } from '@/server/threads/handOut';
+import { shotState, type ShotState } from '@/server/shots/history';
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { readdir } from 'node:fs/promises';
@@ -13,9 +16,9 @@ import { bringIn } from '@/server/shots/bringIn';
 import { storedMatte } from '@/server/shots/platePixels';
 import { actOnFill } from '@/server/shots/fills';
 import { actOnPlates } from '@/server/shots/plates';
-import { exportPlates, importPlates, type PlatesExport } from '@/server/shots/platesFiles';
-import { changeDocument, shotState, type ShotState } from '@/server/shots/shots';
-import { boxChoice, headOf, laidOut, migrateAgain, pixel, scene, sourcePicture } from '../support/scene';
+import { exportPlates, importPlates } from '@/server/shots/platesFiles';
+import { changeDocument } from '@/server/shots/shots';
+import { boxChoice, headOf, laidOut, asBefore, pixel, scene, sourcePicture } from '../support/scene';
 
 const width = 260;
 const height = 180;
@@ -41,14 +44,17 @@ async function begin(): Promise<ShotState> {
     ((y * width + x) * 3) % 251,
     y,
   ]);
-  const cut = await actOnPlates(id, await headOf(id), {
-    action: 'cut',
-    plate: null,
-    name: 'Vase & leaf',
-    choice,
-    spare: true,
-  });
-  return changeDocument(id, cut.head, 'Shape', {
+  const cut = await actOnPlates(
+    { id, expectedHead: await headOf(id) },
+    {
+      action: 'cut',
+      plate: null,
+      name: 'Vase & leaf',
+      choice,
+      spare: true,
+    },
+  );
+  return changeDocument({ id, expectedHead: cut.head }, 'Shape', {
     plates: [{ id: cut.document.plates[0].id, near: 0.9, far: 0.7, hidden: false, group: 'Table' }],
   });
 }
@@ -61,19 +67,22 @@ async function handOut(id: string, form: PlatesExport): Promise<string> {
 }
 
 const view = async (s: ShotState): Promise<Uint8Array> => {
-  const { picture } = renderView({ ...s.document, budget: { nearPx: -12, farPx: 6 } }, await laidOut(s), 0.5, 1);
+  const { picture } = renderView(sceneOf({ ...s.document, budget: { nearPx: -12, farPx: 6 } }), await laidOut(s), 0.5);
   return picture.data as Uint8Array;
 };
 
 describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
   test('is brought back whole: names, depths, group, choice, and the views to the pixel', async () => {
     const cut = await begin();
-    const opened = await actOnPlates(cut.id, cut.head, { action: 'open-behind' });
-    const filled = await actOnFill(cut.id, opened.head, {
-      action: 'edit',
-      plate: null,
-      edit: { kind: 'line', from: { x: 55, y: 90 }, to: { x: 165, y: 90 }, width: 20, beyond: false },
-    });
+    const opened = await actOnPlates({ id: cut.id, expectedHead: cut.head }, { action: 'open-behind' });
+    const filled = await actOnFill(
+      { id: cut.id, expectedHead: opened.head },
+      {
+        action: 'edit',
+        plate: null,
+        edit: { kind: 'line', from: { x: 55, y: 90 }, to: { x: 165, y: 90 }, width: 20, beyond: false },
+      },
+    );
     // Painted over the plate's own pixels, and over the back plate's.
     const dot = (x: number, y: number) => ({
       kind: 'clone' as const,
@@ -90,12 +99,18 @@ describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
       seamless: false,
       beyond: true,
     });
-    const painted = await actOnFill(cut.id, filled.head, { action: 'edit', plate: null, edit: dot(20, 20) });
-    const shot = await actOnFill(cut.id, painted.head, {
-      action: 'edit',
-      plate: cut.document.plates[0].id,
-      edit: dot(110, 90),
-    });
+    const painted = await actOnFill(
+      { id: cut.id, expectedHead: filled.head },
+      { action: 'edit', plate: null, edit: dot(20, 20) },
+    );
+    const shot = await actOnFill(
+      { id: cut.id, expectedHead: painted.head },
+      {
+        action: 'edit',
+        plate: cut.document.plates[0].id,
+        edit: dot(110, 90),
+      },
+    );
     expect([shot.document.overpaint, shot.document.plates[0].overpaint].every((r) => r !== null)).toBe(true);
     const path = await handOut(shot.id, form);
     const before = await view(shot);
@@ -110,8 +125,14 @@ describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
       });
       expect(info.width).toBeLessThan(140);
     }
-    const bare = await actOnPlates(shot.id, shot.head, { action: 'remove', plate: shot.document.plates[0].id });
-    const back = await importPlates(shot.id, bare.head, path, 'plates.zip', 'zip');
+    const bare = await actOnPlates(
+      { id: shot.id, expectedHead: shot.head },
+      { action: 'remove', plate: shot.document.plates[0].id },
+    );
+    const back = await importPlates(
+      { id: shot.id, expectedHead: bare.head },
+      { path: path, fileName: 'plates.zip', zip: true },
+    );
     expect(back.undo).toBe('Bring back 1 plate');
     expect(back.document.plates[0]).toMatchObject({
       name: was.name,
@@ -140,7 +161,10 @@ test('a plate whose picture was changed outside comes back with those colours', 
   files[name] = new Uint8Array(await sharp(Buffer.from(files[name])).negate({ alpha: false }).png().toBuffer());
   const path = join(dir, 'changed.zip');
   writeFileSync(path, zipSync(files));
-  const back = await importPlates(shot.id, shot.head, path, 'changed.zip', 'zip');
+  const back = await importPlates(
+    { id: shot.id, expectedHead: shot.head },
+    { path: path, fileName: 'changed.zip', zip: true },
+  );
   expect(back.document.plates[0].piece).not.toBeNull();
   const {
     plates: [{ picture, top }],
@@ -152,10 +176,12 @@ test('a plate whose picture was changed outside comes back with those colours', 
 test('a zip leaves locked plates alone: it is refused and nothing changes', async () => {
   const shot = await begin();
   const path = await handOut(shot.id, 'zip');
-  const locked = await changeDocument(shot.id, shot.head, 'Lock', {
+  const locked = await changeDocument({ id: shot.id, expectedHead: shot.head }, 'Lock', {
     plates: [{ id: shot.document.plates[0].id, locked: true }],
   });
-  await expect(importPlates(shot.id, locked.head, path, 'plates.zip', 'zip')).rejects.toMatchObject({
+  await expect(
+    importPlates({ id: shot.id, expectedHead: locked.head }, { path: path, fileName: 'plates.zip', zip: true }),
+  ).rejects.toMatchObject({
     code: 'plate-locked',
     message: expect.stringContaining('Vase & leaf'),
   });
@@ -225,7 +251,10 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
   test('comes back as plates in their places, the ground left out, nearest first in depth', async () => {
     const shot = await begin();
     const path = await handOut(shot.id, 'ora');
-    const back = await importPlates(shot.id, shot.head, path, 'wave.ora', 'zip');
+    const back = await importPlates(
+      { id: shot.id, expectedHead: shot.head },
+      { path: path, fileName: 'wave.ora', zip: true },
+    );
     const brought = back.document.plates[1];
     expect(back.document.plates).toHaveLength(2);
     expect(brought).toMatchObject({ name: 'Vase & leaf', choice: null });
@@ -247,13 +276,16 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
       .png()
       .toFile(path);
     const id = await bringIn(stage.project, path, 'clear.png');
-    const cut = await actOnPlates(id, await headOf(id), {
-      action: 'cut',
-      plate: null,
-      name: 'Box',
-      choice: boxChoice(40, 20, 80, 60),
-      spare: true,
-    });
+    const cut = await actOnPlates(
+      { id, expectedHead: await headOf(id) },
+      {
+        action: 'cut',
+        plate: null,
+        name: 'Box',
+        choice: boxChoice(40, 20, 80, 60),
+        spare: true,
+      },
+    );
     const { data } = await sharp(Buffer.from(unzipSync(readFileSync(await handOut(cut.id, 'ora')))['data/00.png']))
       .ensureAlpha()
       .raw()
@@ -289,7 +321,10 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
     const path = await ora(
       '<image w="260" h="180"><stack><stack x="30" y="20" visibility="hidden"><layer name="A &amp; B" src="data/a.png" x="5" y="5"/></stack><layer src="data/b.png" x="100" y="100"/></stack></image>',
     );
-    const { document } = await importPlates(shot.id, shot.head, path, 'made.ora', 'zip');
+    const { document } = await importPlates(
+      { id: shot.id, expectedHead: shot.head },
+      { path: path, fileName: 'made.ora', zip: true },
+    );
     const [, a, b] = document.plates;
     expect(a).toMatchObject({ name: 'A & B', hidden: true, piece: { placement: { x: 45, y: 30 } } });
     expect(b).toMatchObject({ name: 'Layer 2', hidden: false, piece: { placement: { x: 110, y: 105 } } });
@@ -303,7 +338,12 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
     ['damage', '<image w="9" h="9"><stack><layer', 'stack.xml is damaged'],
   ])('with %s it is refused and nothing changes', async (_name, stack, says) => {
     const shot = await begin();
-    await expect(importPlates(shot.id, shot.head, await ora(stack), 'made.ora', 'zip')).rejects.toMatchObject({
+    await expect(
+      importPlates(
+        { id: shot.id, expectedHead: shot.head },
+        { path: await ora(stack), fileName: 'made.ora', zip: true },
+      ),
+    ).rejects.toMatchObject({
       code: 'bad-openraster',
       message: expect.stringContaining(says),
     });
@@ -316,7 +356,9 @@ describe('a zip that lies', () => {
     const shot = await begin();
     const path = join(dir, 'bad.zip');
     writeFileSync(path, files instanceof Uint8Array ? files : zipSync(files));
-    await expect(importPlates(shot.id, shot.head, path, 'bad.zip', 'zip')).rejects.toMatchObject(what);
+    await expect(
+      importPlates({ id: shot.id, expectedHead: shot.head }, { path: path, fileName: 'bad.zip', zip: true }),
+    ).rejects.toMatchObject(what);
     expect((await shotState(shot.id)).head).toBe(shot.head);
     expect(await readdir(cacheDir('incoming'))).toEqual([]);
   };
@@ -339,7 +381,10 @@ describe('a zip that lies', () => {
     const other = await bringIn(stage.project, await stage.file('large.png', 300, 180, '#446688'), 'large.png');
     writeFileSync(join(dir, 'other.zip'), zipSync(files));
     await expect(
-      importPlates(other, (await shotState(other)).head, join(dir, 'other.zip'), 'other.zip', 'zip'),
+      importPlates(
+        { id: other, expectedHead: (await shotState(other)).head },
+        { path: join(dir, 'other.zip'), fileName: 'other.zip', zip: true },
+      ),
     ).rejects.toMatchObject({
       code: 'other-size',
       message: expect.stringContaining('260 × 180 px, but this one is 300 × 180 px'),
@@ -348,14 +393,18 @@ describe('a zip that lies', () => {
 });
 
 test('documents of before get pieces, groups and the newer values of an edge', async () => {
-  const { Migration20261125120000 } = await import('@/server/db/migrations/Migration20261125120000');
-  const { database } = await import('@/server/db/orm');
   const shot = await begin();
-  const em = await database();
-  await em.execute(
-    "update shot set document = jsonb_set(document, '{plates,0}', (document #> '{plates,0}') - 'piece' - 'group' #- '{choice,edge,growPx}' #- '{choice,edge,unsure}' #- '{choice,edge,growTolerance}') where id = ?",
-    [shot.id],
-  );
-  await migrateAgain(Migration20261125120000);
+  await asBefore(shot.id, (document) => ({
+    ...document,
+    plates: document.plates.map((p) => ({
+      ...p,
+      piece: undefined,
+      group: undefined,
+      choice: {
+        ...p.choice!,
+        edge: { ...p.choice!.edge, growPx: undefined, unsure: undefined, growTolerance: undefined },
+      },
+    })),
+  }));
   expect((await shotState(shot.id)).document.plates[0]).toEqual({ ...shot.document.plates[0], group: null });
 });

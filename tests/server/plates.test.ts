@@ -1,3 +1,7 @@
+import { sceneOf } from '@/core/scene/sceneOf';
+import { loadRevision, readMap } from '@/server/rasters/revisions';
+import { editDepth } from '@/server/shots/depth';
+import { moveInHistory, shotState } from '@/server/shots/history';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -5,11 +9,10 @@ import { PLAIN_EDGE } from '@/core/matte/choice';
 import { renderView } from '@/core/view/renderView';
 import { database } from '@/server/db/orm';
 import { readPlates } from '@/server/media/readPlates';
-import { loadRevision, readMap } from '@/server/rasters/tiles';
 import { actOnPlates } from '@/server/shots/plates';
-import { changeDocument, editDepth, moveInHistory, shotState } from '@/server/shots/shots';
+import { changeDocument } from '@/server/shots/shots';
 import { corkTwin } from '../support/cli';
-import { boxChoice, headOf, laidOut, migrateAgain, scene } from '../support/scene';
+import { boxChoice, headOf, laidOut, asBefore, scene } from '../support/scene';
 
 const width = 400;
 const height = 300;
@@ -32,13 +35,12 @@ function begin(): Promise<string> {
 describe('plates of a stored shot', () => {
   test('planned, cut into it, moved, and undone step by step', async () => {
     const id = await begin();
-    const planned = await actOnPlates(id, await headOf(id), { action: 'plan', name: 'Box' });
+    const planned = await actOnPlates({ id, expectedHead: await headOf(id) }, { action: 'plan', name: 'Box' });
     const [{ id: plate }] = planned.document.plates;
     expect(planned.document.plates[0]).toMatchObject({ name: 'Box', matte: null, choice: null });
     await expect(
       editDepth(
-        id,
-        planned.head,
+        { id, expectedHead: planned.head },
         {
           kind: 'polygon',
           points: [
@@ -48,11 +50,14 @@ describe('plates of a stored shot', () => {
           ],
           depth: 1,
         },
-        plate,
+        { plate },
       ),
     ).rejects.toThrow('Box is only planned');
 
-    const cut = await actOnPlates(id, planned.head, { action: 'cut', plate, name: 'Box', choice: square, spare: true });
+    const cut = await actOnPlates(
+      { id, expectedHead: planned.head },
+      { action: 'cut', plate, name: 'Box', choice: square, spare: true },
+    );
     expect(cut.undo).toBe('Cut Box');
     const [made] = cut.document.plates;
     expect(made.choice).toEqual(square);
@@ -60,32 +65,40 @@ describe('plates of a stored shot', () => {
     const matte = await readMap(await database(), await loadRevision(await database(), made.matte!));
     expect(matte.data.filter((v) => v === 65535).length).toBe(120 * 120);
 
-    const moved = await changeDocument(id, cut.head, 'Move Box in depth', {
+    const moved = await changeDocument({ id, expectedHead: cut.head }, 'Move Box in depth', {
       plates: [{ id: plate, near: 0.3, far: 0.25 }],
     });
     expect(moved.document.plates[0].depth).toMatchObject({ near: 0.3, far: 0.25, revision: made.depth.revision });
     for (const left of [1, 1, 0]) {
-      const back = await moveInHistory(id, await headOf(id), 'undo');
+      const back = await moveInHistory({ id, expectedHead: await headOf(id) }, 'undo');
       expect(back.document.plates.length).toBe(left);
     }
-    await moveInHistory(id, await headOf(id), 'redo');
-    expect((await moveInHistory(id, await headOf(id), 'redo')).document.plates[0]).toEqual(made);
+    await moveInHistory({ id, expectedHead: await headOf(id) }, 'redo');
+    expect((await moveInHistory({ id, expectedHead: await headOf(id) }, 'redo')).document.plates[0]).toEqual(made);
   });
 
   test('a locked plate keeps its depth and its place; another window is told; what does not exist is said', async () => {
     const id = await begin();
-    const cut = await actOnPlates(id, await headOf(id), {
-      action: 'cut',
-      plate: null,
-      name: 'Box',
-      choice: square,
-      spare: true,
-    });
+    const cut = await actOnPlates(
+      { id, expectedHead: await headOf(id) },
+      {
+        action: 'cut',
+        plate: null,
+        name: 'Box',
+        choice: square,
+        spare: true,
+      },
+    );
     const plate = cut.document.plates[0].id;
     await expect(
-      actOnPlates(id, cut.head - 1, { action: 'cut', plate: null, name: 'Late', choice: square, spare: true }),
+      actOnPlates(
+        { id, expectedHead: cut.head - 1 },
+        { action: 'cut', plate: null, name: 'Late', choice: square, spare: true },
+      ),
     ).rejects.toMatchObject({ status: 409, code: 'moved-on' });
-    const locked = await changeDocument(id, cut.head, 'Lock Box', { plates: [{ id: plate, locked: true }] });
+    const locked = await changeDocument({ id, expectedHead: cut.head }, 'Lock Box', {
+      plates: [{ id: plate, locked: true }],
+    });
     const stroke = {
       kind: 'stroke' as const,
       mode: 'set' as const,
@@ -96,59 +109,76 @@ describe('plates of a stored shot', () => {
       pressure: 'none' as const,
       points: [{ x: 150, y: 150, pressure: 1 }],
     };
-    await expect(editDepth(id, locked.head, stroke, plate)).rejects.toThrow('Box is locked, so nothing was changed');
-    await expect(actOnPlates(id, locked.head, { action: 'remove', plate })).rejects.toThrow('Box is locked');
+    await expect(editDepth({ id, expectedHead: locked.head }, stroke, { plate })).rejects.toThrow(
+      'Box is locked, so nothing was changed',
+    );
+    await expect(actOnPlates({ id, expectedHead: locked.head }, { action: 'remove', plate })).rejects.toThrow(
+      'Box is locked',
+    );
     await expect(
-      changeDocument(id, locked.head, 'Move', { plates: [{ id: plate, near: 0.4, far: 0.3 }] }),
+      changeDocument({ id, expectedHead: locked.head }, 'Move', { plates: [{ id: plate, near: 0.4, far: 0.3 }] }),
     ).rejects.toThrow('Box is locked');
     await expect(
-      changeDocument(id, locked.head, 'Turn', { plates: [{ id: plate, locked: false, near: 0.01 }] }),
+      changeDocument({ id, expectedHead: locked.head }, 'Turn', { plates: [{ id: plate, locked: false, near: 0.01 }] }),
     ).rejects.toMatchObject({ status: 422, code: 'span-turned' });
     await expect(
-      changeDocument(id, locked.head, 'None', {
+      changeDocument({ id, expectedHead: locked.head }, 'None', {
         plates: [{ id: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11', hidden: true }],
       }),
     ).rejects.toMatchObject({ status: 404 });
     await expect(
-      actOnPlates(id, locked.head, {
-        action: 'cut',
-        plate: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11',
-        name: 'X',
-        choice: square,
-        spare: true,
-      }),
+      actOnPlates(
+        { id, expectedHead: locked.head },
+        {
+          action: 'cut',
+          plate: '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a11',
+          name: 'X',
+          choice: square,
+          spare: true,
+        },
+      ),
     ).rejects.toMatchObject({ status: 404 });
-    const open = await changeDocument(id, locked.head, 'Unlock Box', { plates: [{ id: plate, locked: false }] });
-    const painted = await editDepth(id, open.head, stroke, plate);
+    const open = await changeDocument({ id, expectedHead: locked.head }, 'Unlock Box', {
+      plates: [{ id: plate, locked: false }],
+    });
+    const painted = await editDepth({ id, expectedHead: open.head }, stroke, { plate });
     expect(painted.document.depth.revision).toBe(open.document.depth.revision);
     expect(painted.document.plates[0].depth.revision).not.toBe(open.document.plates[0].depth.revision);
-    expect((await actOnPlates(id, painted.head, { action: 'remove', plate })).document.plates).toEqual([]);
+    expect(
+      (await actOnPlates({ id, expectedHead: painted.head }, { action: 'remove', plate })).document.plates,
+    ).toEqual([]);
   });
 
   test('a choice that leaves nothing is refused with its sentence, and nothing is stored', async () => {
     const id = await begin();
     const before = await headOf(id);
     await expect(
-      actOnPlates(id, before, {
-        action: 'cut',
-        plate: null,
-        name: 'None',
-        choice: { ...square, ingredients: [...square.ingredients, { ...square.ingredients[0], way: 'take' }] },
-        spare: true,
-      }),
+      actOnPlates(
+        { id, expectedHead: before },
+        {
+          action: 'cut',
+          plate: null,
+          name: 'None',
+          choice: { ...square, ingredients: [...square.ingredients, { ...square.ingredients[0], way: 'take' }] },
+          spare: true,
+        },
+      ),
     ).rejects.toMatchObject({ code: 'nothing-chosen' });
     expect(await headOf(id)).toBe(before);
   });
 
   test('handed out as a folder and read back, it renders the same views, also through the command line', async () => {
     const id = await begin();
-    const cut = await actOnPlates(id, await headOf(id), {
-      action: 'cut',
-      plate: null,
-      name: 'Orange box',
-      choice: { ...square, edge: { ...PLAIN_EDGE, featherPx: 2 } },
-      spare: true,
-    });
+    const cut = await actOnPlates(
+      { id, expectedHead: await headOf(id) },
+      {
+        action: 'cut',
+        plate: null,
+        name: 'Orange box',
+        choice: { ...square, edge: { ...PLAIN_EDGE, featherPx: 2 } },
+        spare: true,
+      },
+    );
     const out = join(dir, 'handed');
     expect(corkTwin('plates', '--shot', id, '--out', out)).toMatchObject({ status: 0, err: '' });
     const { list, rasters, ids } = await readPlates(out);
@@ -158,13 +188,15 @@ describe('plates of a stored shot', () => {
     ]);
     const budget = { nearPx: -16, farPx: 8 };
     const document = { ...cut.document, budget };
-    const ours = renderView(document, await laidOut({ document }), 0.5, 1).picture;
+    const ours = renderView(sceneOf(document), await laidOut({ document }), 0.5).picture;
     const [, box] = list.plates;
     const theirs = renderView(
-      { ...document, plates: [{ id: ids[0], matte: ids[0], hidden: false, depth: { near: box.near, far: box.far } }] },
+      sceneOf({
+        ...document,
+        plates: [{ id: ids[0], matte: ids[0], hidden: false, depth: { near: box.near, far: box.far } }],
+      }),
       rasters,
       0.5,
-      1,
     ).picture;
     expect(
       corkTwin('views', '--plates', out, '--near', '-16', '--far', '8', '--out', join(dir, 'views')),
@@ -207,11 +239,8 @@ describe('plates of a stored shot', () => {
   });
 
   test('documents of before plates get an empty list', async () => {
-    const { Migration20261125000000 } = await import('@/server/db/migrations/Migration20261125000000');
     const id = await begin();
-    const em = await database();
-    await em.execute("update shot set document = document - 'plates' where id = ?", [id]);
-    await migrateAgain(Migration20261125000000);
+    await asBefore(id, (document) => ({ ...document, plates: undefined }));
     expect((await shotState(id)).document.plates).toEqual([]);
   });
 });

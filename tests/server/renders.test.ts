@@ -1,3 +1,5 @@
+import { editDepth } from '@/server/shots/depth';
+import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
 import sharp from 'sharp';
 import type { Recipe } from '@/core/shot/document';
 import { Render } from '@/server/db/entities';
@@ -10,7 +12,7 @@ import { Interrupted, runRender } from '@/server/renders/run';
 import { extendBorder } from '@/server/shots/border';
 import { actOnFill } from '@/server/shots/fills';
 import { actOnPlates } from '@/server/shots/plates';
-import { changeDocument, editDepth, moveInHistory, shotState, type ShotState } from '@/server/shots/shots';
+import { changeDocument } from '@/server/shots/shots';
 import { boxChoice, scene } from '../support/scene';
 
 const stage = scene('Test', async () => {
@@ -27,16 +29,19 @@ beforeAll(async () => {
     () => 32768,
   );
   const { head } = await shotState(shot);
-  await editDepth(shot, head, {
-    kind: 'polygon',
-    depth: 0.95,
-    points: [
-      { x: 100, y: 50 },
-      { x: 200, y: 50 },
-      { x: 200, y: 150 },
-      { x: 100, y: 150 },
-    ],
-  });
+  await editDepth(
+    { id: shot, expectedHead: head },
+    {
+      kind: 'polygon',
+      depth: 0.95,
+      points: [
+        { x: 100, y: 50 },
+        { x: 200, y: 50 },
+        { x: 200, y: 150 },
+        { x: 100, y: 150 },
+      ],
+    },
+  );
 });
 
 const load = async (id: string): Promise<Render> => (await database()).findOneOrFail(Render, { id });
@@ -92,18 +97,24 @@ test.each([
 describe('a render with plates', () => {
   const report = async (of: string): Promise<Render['report']> => (await listRenders(of))[0].report;
   async function withPlate(): Promise<ShotState> {
-    const s = await actOnPlates(shot, (await shotState(shot)).head, {
-      action: 'cut',
-      plate: null,
-      name: 'Box',
-      choice: boxChoice(100, 50, 200, 150),
-      spare: true,
+    const s = await actOnPlates(
+      { id: shot, expectedHead: (await shotState(shot)).head },
+      {
+        action: 'cut',
+        plate: null,
+        name: 'Box',
+        choice: boxChoice(100, 50, 200, 150),
+        spare: true,
+      },
+    );
+    return changeDocument({ id: shot, expectedHead: s.head }, 'Budget', {
+      budget: { nearPx: -24, farPx: 0 },
+      holePx: 0,
     });
-    return changeDocument(shot, s.head, 'Budget', { budget: { nearPx: -24, farPx: 0 }, holePx: 0 });
   }
   afterEach(async () => {
     for (const p of (await shotState(shot)).document.plates)
-      await actOnPlates(shot, (await shotState(shot)).head, { action: 'remove', plate: p.id });
+      await actOnPlates({ id: shot, expectedHead: (await shotState(shot)).head }, { action: 'remove', plate: p.id });
   });
 
   test('says what its views uncover and nobody has filled; filled, nothing is open', async () => {
@@ -116,17 +127,20 @@ describe('a render with plates', () => {
     expect(strip).toBeGreaterThan(4);
     expect(Math.abs(openPx! - 2 * strip * 100)).toBeLessThanOrEqual(2 * 100);
     const before = (await shotState(shot)).head;
-    await actOnFill(shot, before, {
-      action: 'fill',
-      plate: null,
-      method: 'smooth',
-      seeds: [1],
-      area: { kind: 'hidden' },
-      sample: { kind: 'everywhere' },
-    });
+    await actOnFill(
+      { id: shot, expectedHead: before },
+      {
+        action: 'fill',
+        plate: null,
+        method: 'smooth',
+        seeds: [1],
+        area: { kind: 'hidden' },
+        sample: { kind: 'everywhere' },
+      },
+    );
     await run(await startRender(shot, pair));
     expect((await report(shot))!.openPx).toBe(0);
-    await actOnFill(shot, (await shotState(shot)).head, { action: 'clear', plate: null });
+    await actOnFill({ id: shot, expectedHead: (await shotState(shot)).head }, { action: 'clear', plate: null });
   });
 
   test('cut off after its last file, it still counts what all its views leave open, and keeps its size', async () => {
@@ -161,14 +175,17 @@ describe('a render with plates', () => {
 
   test('on an extended canvas a picture and a sheet have the frame’s size', async () => {
     const before = (await shotState(shot)).head;
-    const wide = await extendBorder(shot, before, {
-      left: 20,
-      right: 10,
-      top: 0,
-      bottom: 0,
-      method: 'stretch',
-      seed: 1,
-    });
+    const wide = await extendBorder(
+      { id: shot, expectedHead: before },
+      {
+        left: 20,
+        right: 10,
+        top: 0,
+        bottom: 0,
+        method: 'stretch',
+        seed: 1,
+      },
+    );
     expect(wide.document.source.width).toBe(330);
     const id = await startRender(shot, pair);
     const sheet = await startRender(shot, {
@@ -187,7 +204,7 @@ describe('a render with plates', () => {
     expect(await sharp(await bytesOf(left.mediaId, left.size)).metadata()).toMatchObject({ width: 300, height: 200 });
     // 30 mm at 600 dpi are 708.66 columns; as high as the frame's 3 : 2 asks, not the wider canvas's.
     expect(await sharp(await bytesOf(print.mediaId, print.size)).metadata()).toMatchObject({ width: 709, height: 473 });
-    await moveInHistory(shot, wide.head, 'undo');
+    await moveInHistory({ id: shot, expectedHead: wide.head }, 'undo');
   });
 });
 

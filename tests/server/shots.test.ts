@@ -1,13 +1,15 @@
+import { loadRevision, readMap, readWindow, storeMap } from '@/server/rasters/revisions';
+import { editDepth } from '@/server/shots/depth';
+import { moveInHistory, shotState } from '@/server/shots/history';
 import type { DepthEdit } from '@/core/depth/edits';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { database } from '@/server/db/orm';
 import { readDepthFile } from '@/server/media/depthFile';
 import { mediaInfo, readMedia } from '@/server/media/store';
-import { loadRevision, readMap, readWindow, storeMap } from '@/server/rasters/tiles';
 import { bringIn } from '@/server/shots/bringIn';
 import { changeEntry, createProject, desk } from '@/server/shots/desk';
-import { changeDocument, editDepth, moveInHistory, shotState } from '@/server/shots/shots';
+import { changeDocument } from '@/server/shots/shots';
 import { inTransaction } from '@/server/db/orm';
 import { seedDemo } from '@/demo/seed';
 import { ROOT, scratch } from '../support/cli';
@@ -74,7 +76,7 @@ describe('rasters', () => {
     const id = await bringIn(project, path, 'flat.png');
     const before = await count();
     const s = await shotState(id);
-    await editDepth(id, s.head, stroke(100, 0.9));
+    await editDepth({ id, expectedHead: s.head }, stroke(100, 0.9));
     expect((await count()) - before).toBe(1);
     await bringIn(project, path, 'again.png');
     expect((await count()) - before).toBe(1);
@@ -86,29 +88,30 @@ describe('history', () => {
     const id = await bringIn(project, path, 'history.png');
     const start = await shotState(id);
     const flat = await depthAt(id, 100, 150);
-    const one = await editDepth(id, start.head, stroke(100, 0.9));
-    const two = await changeDocument(id, one.head, 'Budget', { budget: { nearPx: -3, farPx: 5 } });
+    const one = await editDepth({ id, expectedHead: start.head }, stroke(100, 0.9));
+    const two = await changeDocument({ id, expectedHead: one.head }, 'Budget', { budget: { nearPx: -3, farPx: 5 } });
     expect(two).toMatchObject({ undo: 'Budget', redo: null, document: { budget: { nearPx: -3, farPx: 5 } } });
     expect(await depthAt(id, 100, 150)).toBe(Math.round(0.9 * 65535));
-    const back = await moveInHistory(id, two.head, 'undo');
+    const back = await moveInHistory({ id, expectedHead: two.head }, 'undo');
     expect(back).toMatchObject({ undo: 'Set depth 0.90', redo: 'Budget', document: { budget: start.document.budget } });
-    const first = await moveInHistory(id, back.head, 'undo');
+    const first = await moveInHistory({ id, expectedHead: back.head }, 'undo');
     expect(await depthAt(id, 100, 150)).toBe(flat);
     expect(first.document).toEqual(start.document);
-    await expect(moveInHistory(id, first.head, 'undo')).rejects.toThrow('this is how the shot began');
-    const forth = await moveInHistory(id, (await moveInHistory(id, first.head, 'redo')).head, 'redo');
+    await expect(moveInHistory({ id, expectedHead: first.head }, 'undo')).rejects.toThrow('this is how the shot began');
+    const between = await moveInHistory({ id, expectedHead: first.head }, 'redo');
+    const forth = await moveInHistory({ id, expectedHead: between.head }, 'redo');
     expect(forth.document).toEqual(two.document);
   });
 
   test('a change after an undo goes its own way; redo follows the newest', async () => {
     const id = await bringIn(project, path, 'branch.png');
     const start = await shotState(id);
-    const one = await changeDocument(id, start.head, 'One', { tearPx: 3 });
-    const back = await moveInHistory(id, one.head, 'undo');
-    const other = await changeDocument(id, back.head, 'Other', { tearPx: 7 });
-    const again = await moveInHistory(id, other.head, 'undo');
+    const one = await changeDocument({ id, expectedHead: start.head }, 'One', { tearPx: 3 });
+    const back = await moveInHistory({ id, expectedHead: one.head }, 'undo');
+    const other = await changeDocument({ id, expectedHead: back.head }, 'Other', { tearPx: 7 });
+    const again = await moveInHistory({ id, expectedHead: other.head }, 'undo');
     expect(again.redo).toBe('Other');
-    expect((await moveInHistory(id, again.head, 'redo')).document.tearPx).toBe(7);
+    expect((await moveInHistory({ id, expectedHead: again.head }, 'redo')).document.tearPx).toBe(7);
     // What was left behind is still stored.
     const em = await database();
     expect(await em.execute('select label from history_entry where shot_id = ? order by id', [id])).toHaveLength(3);
@@ -118,35 +121,40 @@ describe('history', () => {
     const id = await bringIn(project, path, 'two.png');
     const { head } = await shotState(id);
     const both = await Promise.allSettled([
-      editDepth(id, head, stroke(200, 0.2)),
-      editDepth(id, head, stroke(500, 0.8)),
+      editDepth({ id, expectedHead: head }, stroke(200, 0.2)),
+      editDepth({ id, expectedHead: head }, stroke(500, 0.8)),
     ]);
     expect(both.map((b) => b.status).sort()).toEqual(['fulfilled', 'rejected']);
     expect((both.find((b) => b.status === 'rejected') as PromiseRejectedResult).reason).toMatchObject({
       status: 409,
       code: 'moved-on',
     });
-    await expect(changeDocument(id, head, 'Late', { tearPx: 9 })).rejects.toMatchObject({ status: 409 });
-    await expect(moveInHistory(id, head, 'undo')).rejects.toMatchObject({ status: 409 });
+    await expect(changeDocument({ id, expectedHead: head }, 'Late', { tearPx: 9 })).rejects.toMatchObject({
+      status: 409,
+    });
+    await expect(moveInHistory({ id, expectedHead: head }, 'undo')).rejects.toMatchObject({ status: 409 });
   });
 
   test('a stroke beside the picture says so and stores nothing', async () => {
     const id = await bringIn(project, path, 'missed.png');
     const { head } = await shotState(id);
-    await expect(editDepth(id, head, stroke(5000, 0.5))).rejects.toThrow('lies outside the picture');
+    await expect(editDepth({ id, expectedHead: head }, stroke(5000, 0.5))).rejects.toThrow('lies outside the picture');
     expect((await shotState(id)).head).toBe(head);
   });
 
   test('a ramp over many tile rows is the same as in one piece', async () => {
     const id = await bringIn(project, path, 'ramp.png');
     const { head } = await shotState(id);
-    await editDepth(id, head, {
-      kind: 'ramp',
-      from: { x: 0, y: 0, depth: 0 },
-      to: { x: 0, y: 300, depth: 1 },
-      reach: 'everywhere',
-      against: 'replace',
-    });
+    await editDepth(
+      { id, expectedHead: head },
+      {
+        kind: 'ramp',
+        from: { x: 0, y: 0, depth: 0 },
+        to: { x: 0, y: 300, depth: 1 },
+        reach: 'everywhere',
+        against: 'replace',
+      },
+    );
     for (const y of [0, 100, 255, 256, 299])
       expect(await depthAt(id, 650, y)).toBe(Math.round(((y + 0.5) / 300) * 65535));
   });

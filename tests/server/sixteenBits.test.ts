@@ -1,3 +1,5 @@
+import { replaceDepth } from '@/server/shots/depth';
+import { shotState, type ShotState } from '@/server/shots/history';
 import { createWriteStream } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -18,7 +20,7 @@ import { extendBorder } from '@/server/shots/border';
 import { actOnFill } from '@/server/shots/fills';
 import { actOnPlates } from '@/server/shots/plates';
 import { exportPlates, importPlates } from '@/server/shots/platesFiles';
-import { changeDocument, replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
+import { changeDocument } from '@/server/shots/shots';
 import { python } from '../support/python';
 import { boxChoice, headOf, laidOut, pixel, scene, sourcePicture } from '../support/scene';
 
@@ -43,21 +45,24 @@ async function begin(): Promise<ShotState> {
   const path = join(stage.dir, 'deep.png');
   await writePicture(path, picture, 'png16', { alpha: false });
   const id = await bringIn(stage.project, path, 'deep.png');
-  await replaceDepth(id, await headOf(id), 'Depth', {
+  await replaceDepth({ id, expectedHead: await headOf(id) }, 'Depth', {
     width,
     height,
     data: Uint16Array.from({ length: width * height }, (_, i) =>
       inside(i % width, Math.floor(i / width)) ? 60000 : 6000,
     ),
   });
-  const cut = await actOnPlates(id, await headOf(id), {
-    action: 'cut',
-    plate: null,
-    name: 'Box',
-    choice: boxChoice(90, 50, 150, 110),
-    spare: true,
-  });
-  return changeDocument(id, cut.head, 'Budget', { budget: { nearPx: -20, farPx: 0 } });
+  const cut = await actOnPlates(
+    { id, expectedHead: await headOf(id) },
+    {
+      action: 'cut',
+      plate: null,
+      name: 'Box',
+      choice: boxChoice(90, 50, 150, 110),
+      spare: true,
+    },
+  );
+  return changeDocument({ id, expectedHead: cut.head }, 'Budget', { budget: { nearPx: -20, farPx: 0 } });
 }
 /** What a reader that we did not write makes of a file: bits a value, and red, green, blue at places (OpenCV reads blue first). */
 const read = (path: string, ...places: readonly (readonly [number, number])[]): { bits: number; values: number[][] } =>
@@ -103,35 +108,41 @@ test('the source, its plates and what lies behind them keep their values', async
 
 test('filled by hand and by the machine, what is put there has the ground’s own values', async () => {
   const s = await begin();
-  const cloned = await actOnFill(s.id, s.head, {
-    action: 'edit',
-    plate: null,
-    edit: {
-      kind: 'clone',
-      size: 20,
-      hardness: 1,
-      strength: 1,
-      points: [{ x: 120, y: 80 }],
-      sources: [{ dx: -90, dy: 0 }],
-      scale: 1,
-      turn: 0,
-      flip: false,
-      jitter: 0,
-      seed: 1,
-      seamless: false,
-      beyond: false,
+  const cloned = await actOnFill(
+    { id: s.id, expectedHead: s.head },
+    {
+      action: 'edit',
+      plate: null,
+      edit: {
+        kind: 'clone',
+        size: 20,
+        hardness: 1,
+        strength: 1,
+        points: [{ x: 120, y: 80 }],
+        sources: [{ dx: -90, dy: 0 }],
+        scale: 1,
+        turn: 0,
+        flip: false,
+        jitter: 0,
+        seed: 1,
+        seamless: false,
+        beyond: false,
+      },
     },
-  });
+  );
   expect(pixel((await laidOut(cloned)).picture, 120, 80)).toEqual(GROUND);
   for (const method of ['texture', 'smooth'] as const) {
-    const filled = await actOnFill(s.id, await headOf(s.id), {
-      action: 'fill',
-      plate: null,
-      method,
-      seeds: [1],
-      area: { kind: 'hidden' },
-      sample: { kind: 'everywhere' },
-    });
+    const filled = await actOnFill(
+      { id: s.id, expectedHead: await headOf(s.id) },
+      {
+        action: 'fill',
+        plate: null,
+        method,
+        seeds: [1],
+        area: { kind: 'hidden' },
+        sample: { kind: 'everywhere' },
+      },
+    );
     pixel((await laidOut(filled)).picture, 120, 80).forEach((v, c) => {
       expect(Math.abs(v - GROUND[c])).toBeLessThanOrEqual(2);
     });
@@ -187,8 +198,14 @@ test('plates go out with 16 bits and come back whole', async () => {
   const { body } = await exportPlates(s.id, 'zip');
   const path = join(stage.dir, 'plates.zip');
   await pipeline(Readable.fromWeb(body as never), createWriteStream(path));
-  const bare = await actOnPlates(s.id, s.head, { action: 'remove', plate: s.document.plates[0].id });
-  const back = await importPlates(s.id, bare.head, path, 'plates.zip', 'zip');
+  const bare = await actOnPlates(
+    { id: s.id, expectedHead: s.head },
+    { action: 'remove', plate: s.document.plates[0].id },
+  );
+  const back = await importPlates(
+    { id: s.id, expectedHead: bare.head },
+    { path: path, fileName: 'plates.zip', zip: true },
+  );
   const after = await laidOut(back);
   expect(back.document.plates[0].piece).toBeNull();
   expect(
@@ -214,14 +231,17 @@ print(json.dumps([float(v) / np.iinfo(a.dtype).max for v in a[80, 120, 2::-1]]))
 test('on more canvas the picture keeps its values, and the border has them too', async () => {
   const s = await begin();
   for (const method of ['mirror', 'stretch', 'texture'] as const) {
-    const wide = await extendBorder(s.id, await headOf(s.id), {
-      left: 12,
-      right: 0,
-      top: 0,
-      bottom: 8,
-      method,
-      seed: 1,
-    });
+    const wide = await extendBorder(
+      { id: s.id, expectedHead: await headOf(s.id) },
+      {
+        left: 12,
+        right: 0,
+        top: 0,
+        bottom: 8,
+        method,
+        seed: 1,
+      },
+    );
     const picture = await sourcePicture(wide);
     expect(wide.document.source.bits).toBe(16);
     pixel(picture, 3, 40).forEach((v, c) => {

@@ -26,6 +26,8 @@ export async function houseOfTest(): Promise<{ end(): Promise<void> }> {
   await migrate();
   return {
     async end() {
+      const { endThreads } = await import('@/server/threads/pool');
+      await endThreads();
       await (await openOrm()).close(true);
       await admin.query(`drop database ${name} with (force)`);
       await admin.end();

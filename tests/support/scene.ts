@@ -1,16 +1,18 @@
+import { loadChoice } from '@/server/shots/choices';
+import { replaceDepth } from '@/server/shots/depth';
+import { shotState, type ShotState } from '@/server/shots/history';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Migration } from '@mikro-orm/migrations';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { Picture } from '@/core/raster/picture';
+import type { Plate, ShotDocument } from '@/core/shot/document';
 import { database } from '@/server/db/orm';
 import { readRaster, sourceRaster } from '@/server/media/decode';
 import { bringIn } from '@/server/shots/bringIn';
 import { createProject } from '@/server/shots/desk';
 import { shotRasters } from '@/server/shots/platePixels';
-import { replaceDepth, shotState, type ShotState } from '@/server/shots/shots';
 import { ROOT, scratch } from './cli';
 import { houseOfTest } from './house';
 
@@ -61,7 +63,7 @@ export function scene(project: string, end?: () => Promise<void>): Scene {
         .toFile(path);
       const shot = await bringIn(id, path, `${name}.png`);
       if (depth)
-        await replaceDepth(shot, await headOf(shot), 'Depth', {
+        await replaceDepth({ id: shot, expectedHead: await headOf(shot) }, 'Depth', {
           width,
           height,
           data: Uint16Array.from({ length: width * height }, (_, i) =>
@@ -111,16 +113,16 @@ export const pixel = ({ width, data }: Picture, x: number, y: number, channels =
   ...data.slice((y * width + x) * 4, (y * width + x) * 4 + channels),
 ];
 
-/** Runs one migration's statements again, as on a database of before. */
-export async function migrateAgain(
-  Again: new (...args: ConstructorParameters<typeof Migration>) => Migration,
-): Promise<void> {
+type BeforePlate = Omit<Plate, 'choice'> & { readonly choice: Choice | null };
+type Before = Omit<ShotDocument, 'plates' | 'version'> & { readonly plates: readonly BeforePlate[] };
+
+/** Puts a shot's document back as it was stored before: of version 1, with its choices within it, and without what `strip` leaves out. */
+export async function asBefore(shot: string, strip: (document: Before) => object): Promise<void> {
   const em = await database();
-  const migration = new Again(em.getDriver(), em.config);
-  const statements: string[] = [];
-  migration.addSql = (sql) => {
-    statements.push(sql as string);
-  };
-  await migration.up();
-  for (const sql of statements) await em.execute(sql);
+  const { document, head } = await shotState(shot);
+  const plates: BeforePlate[] = [];
+  for (const p of document.plates) plates.push({ ...p, choice: p.choice === null ? null : await loadChoice(em, p.choice) });
+  const text = JSON.stringify({ ...strip({ ...document, plates }), version: 1 });
+  await em.execute('update shot set document = ?::jsonb where id = ?', [text, shot]);
+  await em.execute('update history_entry set document = ?::jsonb, patch = null, since = 0 where id = ?', [text, head]);
 }

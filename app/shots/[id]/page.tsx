@@ -1,3 +1,4 @@
+import { shotState } from '@/server/shots/history';
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { connection } from 'next/server';
@@ -5,7 +6,6 @@ import { cache } from 'react';
 import { z } from 'zod';
 import { listRenders } from '@/server/renders/renders';
 import { projectName } from '@/server/shots/desk';
-import { shotState } from '@/server/shots/shots';
 import { Problem } from '@/server/http/problem';
 import { RoomLoader } from '@/studio/room/RoomLoader';
 

@@ -1,8 +1,8 @@
+import { shotState } from '@/server/shots/history';
 import { readJson, route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
 import { listRenders } from '@/server/renders/renders';
 import { changeEntry, changeSchema } from '@/server/shots/desk';
-import { shotState } from '@/server/shots/shots';
 
 type Context = { params: Promise<{ id: string }> };
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { readJson, route } from '@/server/http/guard';
+import { changeRoute } from '@/server/http/change';
+import { route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
 import { borderSchema, coverage, extendBorder } from '@/server/shots/border';
 
@@ -14,11 +15,5 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   return Response.json(await coverage(await idOf(context), views), { headers: { 'cache-control': 'no-store' } });
 });
 
-const schema = z.strictObject({ expectedHead: z.number().int(), border: borderSchema });
-
 /** Extends the canvas. */
-export const POST = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const id = await idOf(context);
-  const { expectedHead, border } = schema.parse(await readJson(request));
-  return Response.json(await extendBorder(id, expectedHead, border));
-});
+export const POST = changeRoute({ border: borderSchema }, (at, { border }) => extendBorder(at, border));

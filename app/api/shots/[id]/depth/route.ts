@@ -4,7 +4,8 @@ import { z } from 'zod';
 import { database } from '@/server/db/orm';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
-import { loadRevision, readReduced, readReducedMatte } from '@/server/rasters/tiles';
+import { readReduced, readReducedMatte } from '@/server/rasters/pyramid';
+import { loadRevision } from '@/server/rasters/revisions';
 
 const zip = promisify(gzip);
 
@@ -16,9 +17,7 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   const revision = await loadRevision(em, revisionId);
   const window = windowOf(request.url, revision);
   const matte = new URL(request.url).searchParams.get('as') === 'matte';
-  const data = matte
-    ? await readReducedMatte(em, revision, window, window.width, window.height)
-    : (await readReduced(em, revision, window, window.width, window.height)).data;
+  const data = matte ? await readReducedMatte(em, revision, window) : (await readReduced(em, revision, window)).data;
   const body = await zip(Buffer.from(data.buffer, data.byteOffset, data.byteLength), { level: 1 });
   return new Response(new Uint8Array(body), {
     headers: { 'content-type': 'application/gzip', 'cache-control': 'private, max-age=31536000, immutable' },

@@ -1,7 +1,7 @@
+import { shotState } from '@/server/shots/history';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
 import { rasterWindow, sourceRaster } from '@/server/media/decode';
-import { shotState } from '@/server/shots/shots';
 
 /** A window of the source as PNG. A source never changes, so the browser may keep it. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {

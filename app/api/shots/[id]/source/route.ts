@@ -1,7 +1,7 @@
+import { shotState } from '@/server/shots/history';
 import { downloadMedia } from '@/server/http/download';
 import { route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
-import { shotState } from '@/server/shots/shots';
 
 /** The source file as it came, byte for byte. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {

@@ -1,18 +1,12 @@
-import { depthEditSchema } from '@/core/depth/edits';
 import { z } from 'zod';
-import { readJson, route } from '@/server/http/guard';
-import { idOf } from '@/server/http/params';
-import { editDepth } from '@/server/shots/shots';
+import { depthEditSchema } from '@/core/depth/edits';
+import { changeRoute } from '@/server/http/change';
+import { editDepth } from '@/server/shots/depth';
 
-const schema = z.strictObject({
-  expectedHead: z.number().int(),
+const shape = {
   plate: z.uuid().nullable().default(null),
   behind: z.boolean().default(false),
   edit: depthEditSchema,
-});
+};
 
-export const POST = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const id = await idOf(context);
-  const { expectedHead, plate, behind, edit } = schema.parse(await readJson(request));
-  return Response.json(await editDepth(id, expectedHead, edit, plate, behind));
-});
+export const POST = changeRoute(shape, (at, { edit, plate, behind }) => editDepth(at, edit, { plate, behind }));

@@ -1,3 +1,5 @@
+import { loadRevision, readMap } from '@/server/rasters/revisions';
+import { shotState } from '@/server/shots/history';
 import { z } from 'zod';
 import { database } from '@/server/db/orm';
 import { attachment } from '@/server/http/download';
@@ -5,9 +7,7 @@ import { route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
 import { Problem } from '@/server/http/problem';
 import { depthToPng } from '@/server/media/depthFile';
-import { loadRevision, readMap } from '@/server/rasters/tiles';
 import { plateOf } from '@/server/shots/plateList';
-import { shotState } from '@/server/shots/shots';
 
 /** The back plate's depth map, or that of a plate, at full size as 16-bit grey PNG, values as stored. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {

@@ -1,33 +1,25 @@
 import { z } from 'zod';
+import { changeOf } from '@/server/http/change';
 import { route } from '@/server/http/guard';
-import { idOf } from '@/server/http/params';
-import { fitDepth, readDepthFile } from '@/server/media/depthFile';
 import { receiveFile } from '@/server/media/upload';
-import { replaceDepth, shotState } from '@/server/shots/shots';
+import { importDepth } from '@/server/shots/depth';
+import { once } from '@/server/shots/history';
 
-const schema = z.strictObject({
-  expectedHead: z.coerce.number().int(),
+const schema = z.object({
   near: z.enum(['white', 'black']),
   smooth: z.enum(['yes', 'no']),
   plate: z.uuid().nullable().default(null),
 });
 
+/** A depth picture in place of a depth map. */
 export const POST = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const id = await idOf(context);
-  const { expectedHead, near, smooth, plate } = schema.parse(Object.fromEntries(new URL(request.url).searchParams));
-  const file = await receiveFile(request);
+  const at = await changeOf(request, context);
+  const { near, smooth, plate } = schema.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const { path, fileName, remove } = await receiveFile(request);
   try {
-    const map = await readDepthFile(file.path, file.fileName, {
-      whiteIsNear: near === 'white',
-      smooth: smooth === 'yes',
-    });
-    const {
-      document: { source },
-    } = await shotState(id);
-    return Response.json(
-      await replaceDepth(id, expectedHead, `Depth from ${file.fileName}`, fitDepth(map, source, file.fileName), plate),
-    );
+    const file = { path, fileName, whiteIsNear: near === 'white', smooth: smooth === 'yes' };
+    return Response.json(await once(at, () => importDepth(at, file, plate)));
   } finally {
-    await file.remove();
+    await remove();
   }
 });

@@ -1,8 +1,9 @@
+import { PLATES_EXPORTS } from '@/server/threads/handOut';
 import { z } from 'zod';
 import { attachment } from '@/server/http/download';
 import { route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
-import { exportPlates, PLATES_EXPORTS } from '@/server/shots/platesFiles';
+import { exportPlates } from '@/server/shots/platesFiles';
 
 /** All plates in one file: a zip of the plates folder, the same trimmed, or an OpenRaster. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {

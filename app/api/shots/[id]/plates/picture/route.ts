@@ -1,3 +1,6 @@
+import { readReducedMatte } from '@/server/rasters/pyramid';
+import { loadRevision } from '@/server/rasters/revisions';
+import { shotState } from '@/server/shots/history';
 import sharp from 'sharp';
 import { z } from 'zod';
 import { database } from '@/server/db/orm';
@@ -5,8 +8,6 @@ import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
 import { Problem } from '@/server/http/problem';
 import { rasterWindow, sourceRaster } from '@/server/media/decode';
-import { loadRevision, readReducedMatte } from '@/server/rasters/tiles';
-import { shotState } from '@/server/shots/shots';
 
 /** A plate's own picture for its card: the source under a matte, trimmed to what it covers. A matte never changes. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
@@ -18,7 +19,7 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   const revision = await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('matte')));
   if (revision.width !== source.width || revision.height !== source.height)
     throw Problem.notFound('This plate’s matte');
-  const matte = await readReducedMatte(em, revision, window, window.width, window.height);
+  const matte = await readReducedMatte(em, revision, window);
   const picture = await sharp(await rasterWindow(await sourceRaster(source), window, window.width, window.height))
     .removeAlpha()
     .raw()

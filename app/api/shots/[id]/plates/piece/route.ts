@@ -1,3 +1,4 @@
+import { shotState } from '@/server/shots/history';
 import sharp from 'sharp';
 import { z } from 'zod';
 import { route } from '@/server/http/guard';
@@ -5,7 +6,6 @@ import { idOf } from '@/server/http/params';
 import { plateOf } from '@/server/shots/plateList';
 import { Problem } from '@/server/http/problem';
 import { sourceRaster } from '@/server/media/decode';
-import { shotState } from '@/server/shots/shots';
 
 const schema = z.strictObject({ plate: z.uuid(), side: z.coerce.number().int().min(16).max(4096) });
 

@@ -1,0 +1,126 @@
+import type { Painted, ShotRasters } from '@/core/shot/rasters';
+import type { FillEdit } from '@/core/fill/edits';
+import type { Rect, Place } from '@/core/raster/geometry';
+import equal from 'fast-deep-equal';
+import { CoreError } from '@/core/error';
+import { HandFill } from '@/core/fill/handFill';
+import { plateGround } from '@/core/fill/plateGround';
+import { cropPicture } from '@/core/raster/crop';
+import { emptyPicture, type Picture, type Picture8 } from '@/core/raster/picture';
+import type { HandEdit } from '../look';
+
+/** An edit that is shown, and what lay there before it. */
+interface Shown {
+  readonly edit: FillEdit;
+  readonly was?: { readonly rect: Rect; readonly fill: Picture; readonly overpaint: Picture };
+}
+
+/** One plate under the hand: what is drawn on it shows before the server has stored it, and while it is still being drawn. */
+class PlateHand {
+  private shown: Shown[] = [];
+
+  constructor(readonly hand: HandFill) {}
+
+  /** Shows these edits and no others. @returns what has changed */
+  follow(edits: readonly FillEdit[]): Rect | undefined {
+    let same = 0;
+    let changed: Rect | undefined;
+    while (same < edits.length && same < this.shown.length && equal(edits[same], this.shown[same].edit)) same++;
+    for (const { was } of this.shown.splice(same).reverse()) {
+      if (!was) continue;
+      putBack(this.hand.fill, was.fill, was.rect);
+      putBack(this.hand.overpaint, was.overpaint, was.rect);
+      this.hand.show(was.rect);
+      changed = union(changed, was.rect);
+    }
+    for (const edit of edits.slice(same)) {
+      let was: Shown['was'];
+      try {
+        changed = union(
+          changed,
+          this.hand.apply(edit, (rect) => {
+            was = { rect, fill: cropPicture(this.hand.fill, rect), overpaint: cropPicture(this.hand.overpaint, rect) };
+          }),
+        );
+      } catch (error) {
+        // What lands nowhere shows nothing; the server says so when it is asked.
+        if (!(error instanceof CoreError)) throw error;
+      }
+      this.shown.push(was ? { edit, was } : { edit });
+    }
+    return changed;
+  }
+}
+
+/** What hands draw on the plates of one layer, shown at once. Begun anew whenever the plates are laid out anew. */
+export class LiveFill {
+  private readonly hands = new Map<string | null, PlateHand | undefined>();
+
+  /**
+   * @param bare the plates with nothing put on them
+   * @param painted what the server has stored of what was put on each
+   */
+  constructor(
+    private readonly bare: ShotRasters<Picture8>,
+    private readonly painted: (plate: string | null) => Painted,
+    private readonly place: Place,
+  ) {}
+
+  /** Shows these edits and no others, in the rasters given. @returns what has changed on each plate */
+  follow(edits: readonly HandEdit[], rasters: ShotRasters<Picture8>): ReadonlyMap<string | null, Rect> {
+    const changed = new Map<string | null, Rect>();
+    for (const plate of new Set([...this.hands.keys(), ...edits.map((e) => e.plate)])) {
+      const one = this.open(plate);
+      const rect = one?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
+      if (!one || !rect) continue;
+      changed.set(plate, rect);
+      const raster = plate === null ? { top: 0, picture: rasters.picture } : rasters.plates.find((p) => p.id === plate);
+      if (raster) copyRows(one.hand.picture, raster.picture, raster.top, rect);
+    }
+    return changed;
+  }
+
+  /** What is filled in behind a plate as it is shown; undefined where no hand was on it. */
+  fillOf(plate: string | null): Picture8 | undefined {
+    return this.hands.get(plate)?.hand.fill as Picture8 | undefined;
+  }
+
+  private open(plate: string | null): PlateHand | undefined {
+    if (this.hands.has(plate)) return this.hands.get(plate);
+    const ground = plateGround(this.bare, plate);
+    const { fill, overpaint } = this.painted(plate);
+    const own = (picture: Picture | undefined): Picture =>
+      picture
+        ? ({ ...picture, data: picture.data.slice() } as Picture)
+        : emptyPicture(this.bare.picture, this.bare.picture.width, this.bare.picture.height);
+    const opened =
+      ground &&
+      new PlateHand(new HandFill(ground, { fill: own(fill), overpaint: own(overpaint) }, { place: this.place }));
+    this.hands.set(plate, opened);
+    return opened;
+  }
+}
+
+function putBack({ width, data }: Picture, was: Picture, { left, top }: Rect): void {
+  for (let y = 0; y < was.height; y++)
+    data.set(was.data.subarray(y * was.width * 4, (y + 1) * was.width * 4), ((top + y) * width + left) * 4);
+}
+
+/** Copies a rectangle of the canvas into a plate's rows, which begin at canvas row `first`. */
+function copyRows(from: Picture, to: Picture8, first: number, { left, top, right, bottom }: Rect): void {
+  for (let y = Math.max(first, top); y < Math.min(first + to.height, bottom); y++)
+    to.data.set(
+      from.data.subarray((y * from.width + left) * 4, (y * from.width + right) * 4),
+      ((y - first) * to.width + left) * 4,
+    );
+}
+
+const union = (a: Rect | undefined, b: Rect): Rect =>
+  a
+    ? {
+        left: Math.min(a.left, b.left),
+        top: Math.min(a.top, b.top),
+        right: Math.max(a.right, b.right),
+        bottom: Math.max(a.bottom, b.bottom),
+      }
+    : b;

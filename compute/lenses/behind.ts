@@ -1,0 +1,84 @@
+import equal from 'fast-deep-equal';
+import { clipRect, growRect } from '@/core/raster/geometry';
+import { drawAside } from '../draw/aside';
+import { markReveal } from '../draw/reveal';
+import { markStretch } from '../draw/stretch';
+import type { Layer } from '../layer/layer';
+import type { Looking } from '../layer/lookBehind';
+import type { HandEdit } from '../look';
+import type { Asked, Drawn, Lens } from './lens';
+
+/** How it is looked behind the plates. */
+export interface Behind extends Looking {
+  /** How far nearer plates than the one in work are pushed aside, px at the source's width. */
+  readonly asidePx: number;
+  /** Mark what the views uncover. */
+  readonly reveal: boolean;
+  /** Mark where pixels stretch. */
+  readonly stretch: boolean;
+}
+
+/** The plate in work with what lies behind nearer ones, which step aside; and what hands draw there. */
+export interface BehindAsk {
+  readonly lens: 'behind';
+  readonly active: string | null;
+  readonly behind: Behind;
+  /** What hands have drawn that is not in the rasters yet. */
+  readonly hands: readonly HandEdit[];
+}
+
+/** What the last look was drawn from. */
+interface Last {
+  readonly version: string;
+  readonly active: string | null;
+  readonly behind: Behind;
+  readonly stamp: number;
+  readonly found: unknown;
+}
+
+/** Where nothing but what hands draw has changed since the last time, that part alone, unless all of it is asked for. */
+async function draw(layer: Layer, { scene, ask }: Asked<BehindAsk>, all: boolean): Promise<Drawn> {
+  const { active, behind, hands } = ask;
+  const last = layer.lastDrawn as Last | undefined;
+  layer.lastDrawn = undefined;
+  await layer.prepare(scene);
+  const changed = await layer.layout.followHands(hands);
+  const touched = changed.get(active);
+  const { rasters, stamp } = layer.layout;
+  const { behindView, place } = layer;
+  const { scale } = place;
+  const laid = { scene, rasters, scale, stamp };
+  const same =
+    last?.version === scene.version &&
+    last.active === active &&
+    last.stamp === stamp &&
+    last.found === behindView.found &&
+    equal(last.behind, behind);
+  const part = !all && same && changed.size === (touched ? 1 : 0);
+  const remember = (): void => {
+    layer.lastDrawn = { version: scene.version, active, behind, stamp, found: behindView.found } satisfies Last;
+  };
+  if (part && !touched) {
+    remember();
+    return { frame: undefined, revealed: 0, part };
+  }
+  const { width, height } = rasters.picture;
+  // A touched rectangle with its neighbours: marks depend on those.
+  const rect = (part && touched && clipRect(growRect(touched, 1), width, height)) || layer.whole;
+  const data = drawAside(laid, active, behind.asidePx, rect);
+  if (behind.reveal) {
+    void behindView.want(laid, behind);
+    const revealed = behindView.found.find((r) => r.id === active);
+    if (revealed) markReveal(revealed.mask, layer.layout.fills().get(active), rect, data);
+  }
+  if (behind.stretch) markStretch(behindView.stretch(laid, active), width, rect, data);
+  remember();
+  return { frame: layer.frameOf(rect, data), revealed: 0, part };
+}
+
+export const behind: Lens<BehindAsk> = {
+  key: 'behind',
+  touches: false,
+  draw: (layer, asked) => draw(layer, asked, false),
+  drawAll: (layer, asked) => draw(layer, asked, true),
+};

@@ -1,0 +1,44 @@
+import type { Choice } from '../../matte/choice';
+import { VERSION, type ShotDocument } from './shotDocument';
+
+type Fields = Record<string, unknown>;
+
+/** What parts of a document held before they were asked for: what a document of then meant by not having them. */
+const DOCUMENT_OF_BEFORE: Fields = {
+  plates: [],
+  fill: null,
+  overpaint: null,
+  frame: null,
+  holePx: null,
+  tearSoftPx: 0,
+};
+const PLATE_OF_BEFORE: Fields = {
+  piece: null,
+  group: null,
+  fill: null,
+  overpaint: null,
+  tearPx: null,
+  tearSoftPx: null,
+};
+const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
+
+/**
+ * A stored document in the newest version. Documents of the newest version come back as they are.
+ * @param nameOf keeps a choice apart from the document and gives its name
+ */
+export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
+  const document = stored as Fields & { version: number };
+  if (document.version === VERSION) return stored as ShotDocument;
+  const whole: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };
+  return {
+    ...whole,
+    depth: { behind: null, ...(document.depth as Fields) },
+    plates: (whole.plates as Fields[]).map((plate) => upgradePlate(plate, nameOf)),
+  } as unknown as ShotDocument;
+}
+
+function upgradePlate(plate: Fields, nameOf: (choice: Choice) => string): Fields {
+  const choice = plate.choice as { edge: Fields } | null | undefined;
+  const named = choice ? nameOf({ ...choice, edge: { ...EDGE_OF_BEFORE, ...choice.edge } } as Choice) : null;
+  return { ...PLATE_OF_BEFORE, ...plate, choice: named };
+}

@@ -1,0 +1,35 @@
+import { z } from 'zod';
+import type { ShotAt, ShotState } from '../shots/history';
+import { once } from '../shots/history';
+import { readJson, route } from './guard';
+import { idOf } from './params';
+
+type Context = { params: Promise<{ id: string }> };
+
+/** What every change says beside itself: the head that it builds on, and its own id. */
+const changeFields = { expectedHead: z.number().int(), changeId: z.uuid().optional() };
+const changeQuery = z.object({ expectedHead: z.coerce.number().int(), changeId: z.uuid().optional() });
+
+/** A route that changes a shot: the body is validated, and a change that is sent again is made once. */
+export function changeRoute<Shape extends z.ZodRawShape>(
+  shape: Shape,
+  work: (at: ShotAt, given: z.infer<z.ZodObject<Shape>>) => Promise<ShotState>,
+) {
+  const schema = z.strictObject({ ...changeFields, ...shape });
+  return route<Context>(async (request, context) => {
+    const id = await idOf(context);
+    const { expectedHead, changeId, ...given } = schema.parse(await readJson(request)) as z.infer<
+      z.ZodObject<typeof changeFields>
+    >;
+    const at: ShotAt = { id, expectedHead, ...(changeId ? { changeId } : {}) };
+    return Response.json(await once(at, () => work(at, given as unknown as z.infer<z.ZodObject<Shape>>)));
+  });
+}
+
+/** What a change that comes with a file says in its address. */
+export async function changeOf(request: Request, context: Context): Promise<ShotAt> {
+  const id = await idOf(context);
+  const query = Object.fromEntries(new URL(request.url).searchParams);
+  const { expectedHead, changeId } = changeQuery.parse(query);
+  return { id, expectedHead, ...(changeId ? { changeId } : {}) };
+}

@@ -1,0 +1,244 @@
+import type { EntityManager } from '@mikro-orm/postgresql';
+import type { ShotDocument } from '@/core/shot/document';
+import { database, inTransaction } from '../db/orm';
+import { Problem } from '../http/problem';
+import { changesOf, documentAt, openDocument } from './documents';
+
+/** What the page needs to know of a shot. */
+export interface ShotState {
+  readonly id: string;
+  readonly projectId: string;
+  readonly name: string;
+  readonly head: number;
+  readonly document: ShotDocument;
+  /** What undo would take back and redo bring back; null where there is nothing. */
+  readonly undo: string | null;
+  readonly redo: string | null;
+  readonly changedAt: string;
+}
+
+/** Which shot a change is made to, the head it builds on, and its own id: sent again, it is stored once. */
+export interface ShotAt {
+  readonly id: string;
+  readonly expectedHead: number;
+  readonly changeId?: string;
+}
+
+/** Every so many entries the history keeps the whole document, so that none is far from one. */
+const WHOLE_EVERY = 50;
+
+interface ShotRow {
+  readonly id: string;
+  readonly project_id: string;
+  readonly name: string;
+  readonly head_id: number;
+  readonly document: unknown;
+  readonly changed_at: Date;
+  readonly since: number;
+  readonly label: string;
+  readonly parent_id: number | null;
+}
+
+const SHOT = `select s.id, s.project_id, s.name, s.head_id, s.document, s.changed_at, h.since, h.label, h.parent_id
+  from shot s join history_entry h on h.id = s.head_id where s.id = ?`;
+
+async function shotRow(em: EntityManager, id: string, lock = false): Promise<ShotRow> {
+  const [row] = await em.execute<ShotRow[]>(lock ? `${SHOT} for update of s` : SHOT, [id]);
+  if (!row) throw Problem.notFound('This shot');
+  return row;
+}
+
+/** What redo would bring back: the newest entry that builds on one. */
+async function redoOf(
+  em: EntityManager,
+  id: string,
+  entry: number,
+): Promise<{ id: number; label: string } | undefined> {
+  const [next] = await em.execute<{ id: number; label: string }[]>(
+    'select id, label from history_entry where shot_id = ? and parent_id = ? order by id desc limit 1',
+    [id, entry],
+  );
+  return next;
+}
+
+export async function shotState(id: string): Promise<ShotState> {
+  const em = await database();
+  const row = await shotRow(em, id);
+  return {
+    id,
+    projectId: row.project_id,
+    name: row.name,
+    head: row.head_id,
+    document: await openDocument(em, row.document),
+    undo: row.parent_id === null ? null : row.label,
+    redo: (await redoOf(em, id, row.head_id))?.label ?? null,
+    changedAt: new Date(row.changed_at).toISOString(),
+  };
+}
+
+/** A shot's document, where it still stands at the head that a change builds on. @throws Problem 409 `moved-on` */
+export async function documentOf({ id, expectedHead }: ShotAt): Promise<ShotDocument> {
+  const { document, head } = await shotState(id);
+  if (head !== expectedHead) throw Problem.movedOn(head);
+  return document;
+}
+
+/** What a step of the history gives: the document as it then is, and what the page is told beside it. */
+export interface Changed {
+  readonly document: ShotDocument;
+  readonly answer?: Readonly<Record<string, unknown>>;
+}
+
+/**
+ * One step of a shot's history in one transaction: the shot is locked where it stands, changed, and the step appended.
+ * @param label what the step is called
+ * @param change gives the document as it shall be
+ * @param fits says of a document that has moved on meanwhile whether the change may be made to it all the same @default it may not
+ * @throws Problem 409 `moved-on` where another window was faster; what `change` throws
+ */
+export function changeShot(
+  at: ShotAt,
+  label: string | ((document: ShotDocument) => string),
+  change: (em: EntityManager, document: ShotDocument) => Promise<ShotDocument | Changed>,
+  { fits }: { readonly fits?: (document: ShotDocument) => boolean } = {},
+): Promise<ShotState> {
+  return inTransaction(async (em) => {
+    const row = await shotRow(em, at.id, true);
+    const was = await openDocument(em, row.document);
+    if (row.head_id !== at.expectedHead && !fits?.(was)) throw Problem.movedOn(row.head_id);
+    const name = typeof label === 'string' ? label : label(was);
+    const made = await change(em, was);
+    return append(em, { row, was, label: name, changed: 'document' in made ? made : { document: made }, at });
+  });
+}
+
+interface Step {
+  readonly row: ShotRow;
+  readonly was: ShotDocument;
+  readonly label: string;
+  readonly changed: Changed;
+  readonly at: ShotAt;
+}
+
+/** Appends a step: its entry, and the shot that stands at it, in one statement. */
+async function append(em: EntityManager, { row, was, label, changed, at }: Step): Promise<ShotState> {
+  const whole = row.since + 1 >= WHOLE_EVERY;
+  const text = JSON.stringify(changed.document);
+  const document = JSON.parse(text) as ShotDocument;
+  const now = new Date();
+  const [{ head_id: head }] = await em.execute<{ head_id: number }[]>(
+    `with entry as (
+       insert into history_entry (shot_id, parent_id, label, document, patch, since, change_id, answer, created_at)
+       values (?, ?, ?, ?::jsonb, ?::jsonb, ?, ?, ?::jsonb, ?) returning id)
+     update shot set head_id = (select id from entry), document = ?::jsonb, changed_at = ? where id = ? returning head_id`,
+    [
+      row.id,
+      row.head_id,
+      label,
+      whole ? text : null,
+      whole ? null : JSON.stringify(changesOf(was, document)),
+      whole ? 0 : row.since + 1,
+      at.changeId ?? null,
+      changed.answer ? JSON.stringify(changed.answer) : null,
+      now,
+      text,
+      now,
+      row.id,
+    ],
+  );
+  return {
+    id: row.id,
+    projectId: row.project_id,
+    name: row.name,
+    head,
+    document,
+    undo: label,
+    redo: null,
+    changedAt: now.toISOString(),
+    ...changed.answer,
+  };
+}
+
+/** Steps back to the parent of the head, or forward to its newest child. Entries stay for ever. @throws Problem `nothing-there` */
+export function moveInHistory(at: ShotAt, action: 'undo' | 'redo'): Promise<ShotState> {
+  return inTransaction(async (em) => {
+    const row = await shotRow(em, at.id, true);
+    if (row.head_id !== at.expectedHead) throw Problem.movedOn(row.head_id);
+    const target = action === 'undo' ? row.parent_id : ((await redoOf(em, at.id, row.head_id))?.id ?? null);
+    if (target === null)
+      throw new Problem(
+        422,
+        'nothing-there',
+        action === 'undo' ? 'There is nothing to undo: this is how the shot began.' : 'There is nothing to redo.',
+      );
+    const document = await documentAt(em, target);
+    await em.execute('update shot set head_id = ?, document = ?::jsonb, changed_at = ? where id = ?', [
+      target,
+      JSON.stringify(document),
+      new Date(),
+      at.id,
+    ]);
+    if (at.changeId)
+      await em.execute('insert into history_move (change_id, shot_id, head_id, created_at) values (?, ?, ?, now())', [
+        at.changeId,
+        at.id,
+        target,
+      ]);
+    return stateAt(em, at.id, target);
+  });
+}
+
+/** A shot as it stood at one entry of its history. */
+async function stateAt(em: EntityManager, id: string, head: number): Promise<ShotState> {
+  const row = await shotRow(em, id);
+  const [entry] = await em.execute<
+    { label: string; parent_id: number | null; answer: Record<string, unknown> | null; created_at: Date }[]
+  >('select label, parent_id, answer, created_at from history_entry where id = ?', [head]);
+  return {
+    id,
+    projectId: row.project_id,
+    name: row.name,
+    head,
+    document: await documentAt(em, head),
+    undo: entry.parent_id === null ? null : entry.label,
+    redo: (await redoOf(em, id, head))?.label ?? null,
+    changedAt: new Date(row.head_id === head ? row.changed_at : entry.created_at).toISOString(),
+    ...entry.answer,
+  };
+}
+
+/** Changes that are being made just now, by their ids. */
+const kept = globalThis as typeof globalThis & { corkChanges?: Map<string, Promise<ShotState>> };
+
+/**
+ * Makes a change exactly once: one that is sent again, because its answer was lost, gets the answer of the first time, also while that
+ * is still being worked on.
+ */
+export function once<State extends ShotState>(at: ShotAt, work: () => Promise<State>): Promise<State> {
+  const { changeId } = at;
+  if (changeId === undefined) return work();
+  const changes = (kept.corkChanges ??= new Map<string, Promise<ShotState>>());
+  const running = changes.get(changeId) as Promise<State> | undefined;
+  if (running) return running;
+  const done = work().catch(async (error: unknown) => {
+    // The head has moved on: perhaps by this very change.
+    const known = error instanceof Problem && error.code === 'moved-on' ? await answerOf(at) : undefined;
+    if (known) return known as State;
+    throw error;
+  });
+  const forgotten = done.finally(() => changes.delete(changeId));
+  forgotten.catch(() => undefined);
+  changes.set(changeId, done);
+  return done;
+}
+
+/** What a change that is stored answered; undefined where none of this id is. */
+async function answerOf({ id, changeId }: ShotAt): Promise<ShotState | undefined> {
+  const em = await database();
+  const [stored] = await em.execute<{ head: number }[]>(
+    `select id as head from history_entry where change_id = ? and shot_id = ?
+     union all select head_id as head from history_move where change_id = ? and shot_id = ?`,
+    [changeId, id, changeId, id],
+  );
+  return stored && stateAt(em, id, stored.head);
+}
