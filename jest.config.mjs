@@ -2,7 +2,7 @@
 export default {
   // Packages that come as modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(p-queue|eventemitter3|p-timeout|lru-cache|content-disposition|range-parser)/)',
+    '/node_modules/(?!(@ant-design/colors|@ant-design/fast-color|p-queue|eventemitter3|p-timeout|lru-cache|content-disposition|range-parser)/)',
   ],
   testEnvironment: 'node',
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],

@@ -28,7 +28,7 @@ export class Actor {
         try {
           done(await work());
         } catch (error) {
-          failed(error as Error);
+          failed(error instanceof Error ? error : new Error(String(error)));
         }
       });
     });

@@ -46,6 +46,8 @@ function circlesOf(graph) {
   return found;
 }
 
+const short = (names) => `${names.slice(0, 6).join(', ')}${names.length > 6 ? ` and ${names.length - 6} more` : ''}`;
+
 let known;
 function circles() {
   if (known) return known;
@@ -76,7 +78,7 @@ export const noCircles = {
         const file = relative(root, context.filename);
         const { files, rooms } = circles();
         const circle = files.find((part) => part.includes(file));
-        if (circle) context.report({ node, message: `Imports go in a circle: ${circle.join(', ')}.` });
+        if (circle) context.report({ node, message: `Imports go in a circle: ${short(circle)}.` });
         const room = /^core\/([^/]+)\//.exec(file)?.[1];
         const round = rooms.find((part) => part.includes(room));
         if (round)

@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
+import { setImmediate as breath } from 'node:timers/promises';
 import type PgBoss from 'pg-boss';
 import { Render } from '@/server/db/entities';
 import { database, openOrm } from '@/server/db/orm';
 import { asProblem, isConnectionTrouble } from '@/server/http/problem';
-import { beat, claim, lostRenders } from '@/server/renders/claim';
+import { claim, lostRenders } from '@/server/renders/claim';
 import { enqueue, openQueue, RENDER_JOBS } from '@/server/renders/queue';
 import { Interrupted, runRender } from '@/server/renders/run';
+import { Heart } from './heart';
 
 // Takes renders from the queue, one at a time. Start as many as there are machines: they need the database's address
 // (CORK_DATABASE_URL) and nothing else.
@@ -17,32 +19,21 @@ async function take(boss: PgBoss, renderId: string): Promise<void> {
   if (!(await claim(renderId, me))) return;
   const em = await database();
   const render = await em.findOneOrFail(Render, { id: renderId });
-  let progress = 0;
-  let step = 'Beginning';
-  let wanted: 'go on' | 'stop' | 'not mine' = 'go on';
-  const say = async (): Promise<void> => {
-    wanted = await beat(renderId, me, progress, step);
-  };
-  const pulse = setInterval(() => void say().catch(() => undefined), 1000);
-  let last = 0;
+  const heart = new Heart(renderId, me);
+  let failure: unknown;
   try {
-    await runRender(render, async (at, what) => {
-      const fresh = what !== step;
-      progress = at;
-      step = what;
-      if (fresh || Date.now() - last > 500) {
-        last = Date.now();
-        await say();
-      }
-      if (wanted !== 'go on') throw new Interrupted(wanted);
+    await runRender(render, async (progress, step) => {
+      heart.tell(progress, step);
+      // Lets the beating thread's word through.
+      await breath();
+      if (heart.wanted !== 'go on') throw new Interrupted(heart.wanted);
     });
     console.log(`render ${renderId} done`);
   } catch (error) {
-    clearInterval(pulse);
-    await end(boss, renderId, error, wanted);
-  } finally {
-    clearInterval(pulse);
+    failure = error;
   }
+  await heart.stop();
+  if (failure !== undefined) await end(boss, renderId, failure, heart.wanted);
 }
 
 async function end(boss: PgBoss, renderId: string, error: unknown, wanted: string): Promise<void> {

@@ -35,6 +35,7 @@ if (!upToDate('.build/stamp', bundleHash)) {
   await build({
     entryPoints: {
       worker: 'render-worker/main.ts',
+      pulse: 'render-worker/pulse.ts',
       cli: 'cli/main.ts',
       prepare: 'server/db/prepare.ts',
       threads: 'server/threads/index.ts',

@@ -14,6 +14,8 @@ const say = (text) => console.log(`Cork Twin: ${text}`);
 const given = process.argv.indexOf('--port');
 const port = Number(given > 0 ? process.argv[given + 1] : (process.env.CORK_PORT ?? 4310));
 const MARK = `CORK_RUN=${data}`;
+/** Idle connections stay open longer than any client keeps one: one that the server closes while a client sends on it is an error there. */
+const KEEP_ALIVE_MS = 900_000;
 const children = new Map();
 let stopping = false;
 
@@ -123,7 +125,20 @@ async function main() {
       say(error.message);
     });
   };
-  run('web server', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], env);
+  run(
+    'web server',
+    [
+      'node_modules/next/dist/bin/next',
+      'start',
+      '-H',
+      '127.0.0.1',
+      '-p',
+      String(port),
+      '--keepAliveTimeout',
+      String(KEEP_ALIVE_MS),
+    ],
+    env,
+  );
   run('render worker', ['--enable-source-maps', '.build/worker.mjs'], env);
   const address = `http://127.0.0.1:${port}`;
   for (let waited = 0; waited < 60_000; waited += 100) {

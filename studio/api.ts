@@ -16,6 +16,8 @@ export class Refusal extends Error {
     readonly status: number,
     readonly code: string,
     message: string,
+    /** Where the shot stands, where another window was faster. */
+    readonly head?: number,
   ) {
     super(message);
   }
@@ -23,6 +25,12 @@ export class Refusal extends Error {
   get passing(): boolean {
     return this.status === 0 || this.status === 502 || this.status === 503;
   }
+}
+
+/** Which head a change builds on, and its own id. */
+export interface ChangeAt {
+  readonly expectedHead: number;
+  readonly changeId: string;
 }
 
 const AWAY = 'The server does not answer just now.';
@@ -38,7 +46,8 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
     throw new Refusal(0, 'away', AWAY);
   }
   if (answer.ok) return (answer.status === 204 ? undefined : await answer.json()) as T;
-  const problem = (await answer.json().catch(() => undefined)) as { code?: string; title?: string } | undefined;
+  const problem = (await answer.json().catch(() => undefined)) as
+    { code?: string; title?: string; head?: number } | undefined;
   throw new Refusal(
     answer.status,
     problem?.code ?? 'unknown',
@@ -63,7 +72,7 @@ function send<T>(path: string, file: File, onProgress: (share: number) => void, 
       reject(new Refusal(0, 'stopped', `${file.name} was not brought in: you stopped it.`));
     };
     request.onload = () => {
-      let body: { code?: string; title?: string } | undefined;
+      let body: { code?: string; title?: string; head?: number } | undefined;
       try {
         body = JSON.parse(request.responseText) as typeof body;
       } catch {
@@ -72,7 +81,12 @@ function send<T>(path: string, file: File, onProgress: (share: number) => void, 
       if (request.status >= 200 && request.status < 300) resolve(body as T);
       else
         reject(
-          new Refusal(request.status, body?.code ?? 'unknown', body?.title ?? `The server answered ${request.status}.`),
+          new Refusal(
+            request.status,
+            body?.code ?? 'unknown',
+            body?.title ?? `The server answered ${request.status}.`,
+            body?.head,
+          ),
         );
     };
     signal?.addEventListener('abort', () => {
@@ -81,6 +95,19 @@ function send<T>(path: string, file: File, onProgress: (share: number) => void, 
     request.send(file);
   });
 }
+
+/** A depth picture that is brought in, and how it is meant. */
+export interface DepthFile {
+  readonly file: File;
+  readonly near: 'white' | 'black';
+  readonly smooth: boolean;
+  /** Null: the back plate's. */
+  readonly plate: string | null;
+  onProgress(share: number): void;
+}
+
+const queryOf = (words: object): string =>
+  new URLSearchParams(Object.entries(words).map(([name, value]) => [name, String(value)])).toString();
 
 export const api = {
   createProject: (name: string) => call<{ id: string }>('POST', '/api/projects', { name }),
@@ -91,40 +118,31 @@ export const api = {
   bringIn: (projectId: string, file: File, onProgress: (share: number) => void, signal?: AbortSignal) =>
     send<{ id: string }>(`/api/projects/${projectId}/shots`, file, onProgress, signal),
   shot: (id: string) => call<{ shot: ShotState; renders: RenderSummary[] }>('GET', `/api/shots/${id}`),
-  change: (id: string, expectedHead: number, label: string, patch: DocumentPatch) =>
-    call<ShotState>('POST', `/api/shots/${id}/document`, { expectedHead, label, patch }),
-  edit: (id: string, expectedHead: number, plate: string | null, edit: DepthEdit, behind: boolean) =>
-    call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { expectedHead, plate, edit, behind }),
-  plates: (id: string, expectedHead: number, act: PlateAction) =>
-    call<ShotState>('POST', `/api/shots/${id}/plates`, { expectedHead, act }),
-  fill: (id: string, expectedHead: number, act: FillAction) =>
-    call<Filled>('POST', `/api/shots/${id}/fill`, { expectedHead, act }),
+  change: (id: string, at: ChangeAt, label: string, patch: DocumentPatch) =>
+    call<ShotState>('POST', `/api/shots/${id}/document`, { ...at, label, patch }),
+  edit: (id: string, at: ChangeAt, edit: DepthEdit, target: { plate: string | null; behind: boolean }) =>
+    call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { ...at, ...target, edit }),
+  plates: (id: string, at: ChangeAt, act: PlateAction) =>
+    call<ShotState>('POST', `/api/shots/${id}/plates`, { ...at, act }),
+  fill: (id: string, at: ChangeAt, act: FillAction) => call<Filled>('POST', `/api/shots/${id}/fill`, { ...at, act }),
   coverage: (id: string, views: number) => call<Coverage>('GET', `/api/shots/${id}/border?views=${views}`),
-  extendBorder: (id: string, expectedHead: number, border: BorderOrder) =>
-    call<ShotState>('POST', `/api/shots/${id}/border`, { expectedHead, border }),
+  extendBorder: (id: string, at: ChangeAt, border: BorderOrder) =>
+    call<ShotState>('POST', `/api/shots/${id}/border`, { ...at, border }),
   work: (id: string) => call<{ work: { name: string; share: number } | null }>('GET', `/api/shots/${id}/work`),
   stopWork: (id: string) => call<void>('DELETE', `/api/shots/${id}/work`),
-  importPlates: (id: string, expectedHead: number, file: File, onProgress: (share: number) => void) =>
-    send<ShotState>(`/api/shots/${id}/plates/import?expectedHead=${expectedHead}`, file, onProgress),
+  importPlates: (id: string, at: ChangeAt, file: File, onProgress: (share: number) => void) =>
+    send<ShotState>(`/api/shots/${id}/plates/import?${queryOf(at)}`, file, onProgress),
   /** Plates of other shots that could be brought in. */
   platesElsewhere: (id: string) =>
     call<{ shots: { id: string; name: string; plates: { id: string; name: string }[] }[] }>(
       'GET',
       `/api/shots/${id}/plates/elsewhere`,
     ),
-  history: (id: string, expectedHead: number, action: 'undo' | 'redo') =>
-    call<ShotState>('POST', `/api/shots/${id}/history`, { expectedHead, action }),
-  importDepth: (
-    id: string,
-    expectedHead: number,
-    file: File,
-    near: 'white' | 'black',
-    smooth: boolean,
-    plate: string | null,
-    onProgress: (share: number) => void,
-  ) =>
+  history: (id: string, at: ChangeAt, action: 'undo' | 'redo') =>
+    call<ShotState>('POST', `/api/shots/${id}/history`, { ...at, action }),
+  importDepth: (id: string, at: ChangeAt, { file, near, smooth, plate, onProgress }: DepthFile) =>
     send<ShotState>(
-      `/api/shots/${id}/depth/import?${new URLSearchParams({ expectedHead: String(expectedHead), near, smooth: smooth ? 'yes' : 'no', ...(plate === null ? {} : { plate }) }).toString()}`,
+      `/api/shots/${id}/depth/import?${queryOf({ ...at, near, smooth: smooth ? 'yes' : 'no', ...(plate === null ? {} : { plate }) })}`,
       file,
       onProgress,
     ),

@@ -6,7 +6,7 @@ import { PlacedPiece } from './pieces';
 import { sceneOf, type ScenePart } from '@/core/scene/sceneOf';
 import { lensOf, type Drawn, type LookRequest } from '../lenses';
 import type { Behind } from '../lenses/behind';
-import { GROUNDS, type Check } from '../lenses/check';
+import { GROUNDS, type Check } from '../draw/ground';
 import { isFlat, type HandEdit, type Way } from '../look';
 import type { RevealCount } from './lookBehind';
 

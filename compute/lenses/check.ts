@@ -1,25 +1,10 @@
 import { cleanColours } from '@/core/shot/plates';
-import { drawOnGround, markRim } from '../draw/ground';
+import { drawOnGround, markRim, type Check } from '../draw/ground';
 import type { DepthOver, FlatWay } from '../look';
 import type { Chosen } from '../layer/layer';
 import { lendChoice } from './choice';
 import { flat, roomFor, type Lens } from './lens';
 import { source } from './source';
-
-/** Grounds on which a cut is checked: stray pixels hide on the wrong one. Matte is the coverage itself, as grey; behind is what lies behind the cut, shifted. */
-export const GROUNDS = ['black', 'white', 'grey', 'checks', 'matte', 'colour', 'behind'] as const;
-export type Ground = (typeof GROUNDS)[number];
-
-/** How a cut is looked at alone. */
-export interface Check {
-  readonly ground: Ground;
-  /** The chosen colour, as #rrggbb. */
-  readonly colour: string;
-  /** How far what lies behind is shifted, px at the source's width. */
-  readonly shiftPx: number;
-  /** Mark pixels that still show the old background's colour. */
-  readonly rim: boolean;
-}
 
 /** The cut alone on a ground: the choice in work, or else the plate in work; the source where there is neither. */
 export interface CheckAsk extends DepthOver, Chosen {

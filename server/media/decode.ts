@@ -3,9 +3,13 @@ import { existsSync } from 'node:fs';
 import { rename, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
+import type { Size } from '@/core/kind';
+import type { Rect } from '@/core/raster/geometry';
+import { halvingsFor, HALVINGS } from '@/core/raster/halvings';
 import type { Picture, Picture8 } from '@/core/raster/picture';
 import { cacheDir, LIMITS } from '../config';
 import { Problem } from '../http/problem';
+import { forgetOldest, used } from './cache';
 import { fetchToFile } from './store';
 
 /**
@@ -38,22 +42,29 @@ export async function decodeToRaster(from: string, to: string, bits: 8 | 16, fil
   }
 }
 
+/** A stored picture that can be unpacked. */
+export interface StoredPicture {
+  readonly mediaId: string;
+  readonly bits: 8 | 16;
+  readonly fileName: string;
+}
+
 const running = new Map<string, Promise<string>>();
 
-/** Path of a source's raster file; made from the stored file where the cache has lost it. */
-export function sourceRaster(source: { mediaId: string; bits: 8 | 16; fileName: string }): Promise<string> {
-  const path = join(cacheDir('source'), `${source.mediaId}.v`);
-  if (existsSync(path)) return Promise.resolve(path);
+/** Makes a file of the cache where it is missing, once for all who ask meanwhile. */
+async function cached(path: string, make: () => Promise<void>): Promise<string> {
+  if (existsSync(path)) {
+    await used(path);
+    return path;
+  }
   let made = running.get(path);
   if (!made) {
     made = (async () => {
-      const file = `${path}.source`;
       try {
-        await fetchToFile(source.mediaId, file);
-        await decodeToRaster(file, path, source.bits, source.fileName);
+        await make();
+        await forgetOldest('source');
         return path;
       } finally {
-        await unlink(file).catch(() => undefined);
         running.delete(path);
       }
     })();
@@ -61,6 +72,45 @@ export function sourceRaster(source: { mediaId: string; bits: 8 | 16; fileName: 
   }
   return made;
 }
+
+/** Path of a source's raster file; made from the stored file where the cache has lost it. */
+export function sourceRaster({ mediaId, bits, fileName }: StoredPicture): Promise<string> {
+  const path = join(cacheDir('source'), `${mediaId}.v`);
+  return cached(path, async () => {
+    const file = `${path}.source`;
+    try {
+      await fetchToFile(mediaId, file);
+      await decodeToRaster(file, path, bits, fileName);
+    } finally {
+      await unlink(file).catch(() => undefined);
+    }
+  });
+}
+
+/** Path of the same, halved so often: so that a preview reads what it shows. Each is made of the one before. */
+function halvedRaster(picture: StoredPicture, level: number): Promise<string> {
+  if (level === 0) return sourceRaster(picture);
+  const path = join(cacheDir('source'), `${picture.mediaId}.half-${level}.v`);
+  return cached(path, async () => {
+    const from = await halvedRaster(picture, level - 1);
+    const { width, height } = await sharp(from, { limitInputPixels: false }).metadata();
+    const part = `${path}.${randomUUID()}.v`;
+    await sharp(from, { limitInputPixels: false, sequentialRead: true })
+      .resize(Math.ceil(width / 2), Math.ceil(height / 2), { fit: 'fill', kernel: 'cubic' })
+      .toColourspace(picture.bits === 16 ? 'rgb16' : 'srgb')
+      .toFile(part);
+    await rename(part, path);
+  });
+}
+
+/** Makes the halved copies of a large picture ahead. Failing that they are made when they are asked for. */
+export function prepareHalved(picture: StoredPicture, { width, height }: Size): void {
+  if (width * height < LARGE) return;
+  void halvedRaster(picture, HALVINGS).catch(() => undefined);
+}
+
+/** Pictures of so many px are worth halving ahead. */
+const LARGE = 6_000_000;
 
 /** All pixels of a raster file. Without its colour space named, sharp would hand 16 bits over as 8. */
 export async function readRaster(path: string, bits: 8 | 16): Promise<Picture> {
@@ -83,16 +133,17 @@ export async function readRasterEightBits(path: string): Promise<Picture8> {
   return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }
 
-/** A rectangle of a raster file, reduced to width × height, as an 8-bit PNG for the page. */
-export async function rasterWindow(
-  path: string,
-  rect: { left: number; top: number; right: number; bottom: number },
-  width: number,
-  height: number,
-): Promise<Buffer> {
-  return sharp(path, { limitInputPixels: false })
-    .extract({ left: rect.left, top: rect.top, width: rect.right - rect.left, height: rect.bottom - rect.top })
-    .resize(width, height, { fit: 'fill', kernel: 'cubic' })
+/** A rectangle of a stored picture, reduced to width x height, as an 8-bit PNG for the page. */
+export async function rasterWindow(picture: StoredPicture & Size, window: Rect & Size): Promise<Buffer> {
+  const level = halvingsFor(window, picture, window);
+  const step = 1 << level;
+  const left = window.left / step;
+  const top = window.top / step;
+  const width = Math.ceil(window.right / step) - left;
+  const height = Math.ceil(window.bottom / step) - top;
+  return sharp(await halvedRaster(picture, level), { limitInputPixels: false })
+    .extract({ left, top, width, height })
+    .resize(window.width, window.height, { fit: 'fill', kernel: 'cubic' })
     .toColourspace('srgb')
     .png({ compressionLevel: 1 })
     .toBuffer();

@@ -1,4 +1,3 @@
-import type { CutPlate } from '@/core/shot/rasters';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { XMLParser } from 'fast-xml-parser';
@@ -6,9 +5,9 @@ import sharp from 'sharp';
 import { z } from 'zod';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import { cropPicture } from '@/core/raster/crop';
-import { isDeep, type DepthMap, type Picture } from '@/core/raster/picture';
-import { drawnPlates, type ShotDocument } from '@/core/shot/document';
-import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
+import { isDeep, type Picture } from '@/core/raster/picture';
+import { drawnPlates } from '@/core/shot/document';
+import { layOutPlates } from '@/core/shot/layOut';
 import { coveredRect, platePicture } from '@/core/shot/plates';
 import { Problem } from '../http/problem';
 import type { PlatesOfShot } from './writePlates';

@@ -4,6 +4,7 @@ import { resizeDepth } from '@/core/depth/resizeDepth';
 import { halveDepth } from '@/core/depth/halveDepth';
 import type { Rect } from '@/core/raster/geometry';
 import { halveColours, halvePlane } from '@/core/raster/halve';
+import { HALVINGS, halvingsFor } from '@/core/raster/halvings';
 import type { DepthMap } from '@/core/raster/picture';
 import { reducePlane } from '@/core/raster/resizePlane';
 import { readWindow, type Revision } from './revisions';
@@ -15,8 +16,6 @@ import { deflate, HASH, inflate, loadTiles, nameOf, TILE, valuesOf } from './til
 /** What a raster's values are: that decides how they are reduced. Coverage is averaged, depth between two things is neither. */
 export type Values = 'depth' | 'matte' | 'colours';
 
-/** The smallest copy that is kept, as powers of two. */
-const LEVELS = 3;
 const LEVEL_BYTES = 32 << 20;
 const known = new LRUCache<string, Uint16Array>({
   maxSize: LEVEL_BYTES,
@@ -35,28 +34,6 @@ const halve: Record<Values, (tile: Sized) => Sized> = {
   matte: halvePlane,
   colours: halveColours,
 };
-
-/** How often a window can be halved and still have as many px as are wanted, where it lies on that grid; 0: not at all. */
-export function levelFor(
-  rect: Rect,
-  raster: { width: number; height: number },
-  wanted: { width: number; height: number },
-): number {
-  let level = 0;
-  const fits = (at: number, end: number, step: number): boolean => at % step === 0 || at === end;
-  while (level < LEVELS) {
-    const step = 2 << level;
-    const enough = (rect.right - rect.left) / step >= wanted.width && (rect.bottom - rect.top) / step >= wanted.height;
-    const onGrid =
-      rect.left % step === 0 &&
-      rect.top % step === 0 &&
-      fits(rect.right, raster.width, step) &&
-      fits(rect.bottom, raster.height, step);
-    if (!enough || !onGrid) break;
-    level++;
-  }
-  return level;
-}
 
 /** Tiles of one level by name. */
 async function loadLevel(
@@ -83,7 +60,7 @@ async function loadLevel(
   const unmade = missing.filter((name) => !found.has(name));
   for (let n = 0; n < unmade.length; n += 64)
     await makeLevels(em, unmade.slice(n, n + 64), { tiles, values, level, found });
-  for (const name of missing) known.set(`${values} ${level} ${name}`, found.get(name)!);
+  for (const name of missing) known.set(`${values} ${level} ${name}`, found.get(name));
   return found;
 }
 
@@ -108,7 +85,7 @@ async function makeLevels(
   for (const name of names) {
     const { hash, width, height } = tiles.get(name)!;
     let reduced: Sized = { width, height, data: whole.get(name)! };
-    for (let k = 1; k <= LEVELS; k++) {
+    for (let k = 1; k <= HALVINGS; k++) {
       reduced = halve[values](reduced);
       if (k === level) found.set(name, reduced.data);
       const bytes = Buffer.from(reduced.data.buffer, reduced.data.byteOffset, reduced.data.byteLength);
@@ -171,7 +148,7 @@ export async function readReducedMatte(
   revision: Revision,
   rect: Rect & { readonly width: number; readonly height: number },
 ): Promise<Uint16Array> {
-  const level = levelFor(rect, revision, rect);
+  const level = halvingsFor(rect, revision, rect);
   const read = await readLevel(em, revision, rect, { values: 'matte', level });
   return reducePlane(read, rect, spanOf(rect, level));
 }
@@ -182,7 +159,7 @@ export async function readReduced(
   revision: Revision,
   rect: Rect & { readonly width: number; readonly height: number },
 ): Promise<DepthMap> {
-  const level = levelFor(rect, revision, rect);
+  const level = halvingsFor(rect, revision, rect);
   const read = await readLevel(em, revision, rect, { values: 'depth', level });
   return resizeDepth(read, rect, spanOf(rect, level));
 }
@@ -193,7 +170,7 @@ export async function readReducedColours(
   revision: Revision,
   rect: Rect & { readonly width: number; readonly height: number },
 ): Promise<{ readonly width: number; readonly height: number; readonly data: Uint16Array; readonly level: number }> {
-  const level = levelFor(rect, { width: revision.width / 4, height: revision.height }, rect);
+  const level = halvingsFor(rect, { width: revision.width / 4, height: revision.height }, rect);
   const wide = { left: rect.left * 4, top: rect.top, right: rect.right * 4, bottom: rect.bottom };
   const read = await readLevel(em, revision, wide, { values: 'colours', level });
   return { width: read.width / 4, height: read.height, data: read.data, level };

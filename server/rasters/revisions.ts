@@ -221,3 +221,18 @@ export async function replaceWindows(
   for await (const window of windows) await storeWindow(em, { hashes, across }, window);
   return saveRevision(em, revision, hashes, revision);
 }
+
+/** True where a revision has one value everywhere. */
+export async function isUniform(em: EntityManager, id: string): Promise<boolean> {
+  const { hashes } = await loadRevision(em, id);
+  const names = new Map<string, Buffer>();
+  for (let at = 0; at < hashes.length; at += HASH) {
+    const hash = hashes.subarray(at, at + HASH);
+    names.set(nameOf(hash), hash);
+  }
+  // Inner tiles, and those at the right, at the bottom and in the corner: more kinds are no even raster.
+  if (names.size > 4) return false;
+  const tiles = await loadTiles(em, [...names.values()]);
+  const [first] = [...tiles.values()];
+  return [...tiles.values()].every((tile) => tile.every((value) => value === first[0]));
+}

@@ -7,7 +7,7 @@ import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import { cropPicture } from '@/core/raster/crop';
 import type { Picture } from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
-import { handedSize, type Recipe, type ShotDocument } from '@/core/shot/document';
+import { handedSize, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { renderView } from '@/core/view/renderView';
 import { Render, type RenderReport } from '../db/entities';

@@ -6,7 +6,7 @@ import { Project } from '../db/entities';
 import { inTransaction } from '../db/orm';
 import { cacheDir } from '../config';
 import { Problem } from '../http/problem';
-import { decodeToRaster } from '../media/decode';
+import { decodeToRaster, prepareHalved } from '../media/decode';
 import { inspectPicture } from '../media/inspect';
 import { storeFile } from '../media/store';
 import { createShot } from './shots';
@@ -22,7 +22,7 @@ export async function bringIn(
   const raster = join(cacheDir('source'), `incoming-${randomUUID()}.v`);
   try {
     await decodeToRaster(path, raster, header.bits, fileName);
-    return await inTransaction(async (em) => {
+    const { shot, stored } = await inTransaction(async (em) => {
       if (!(await em.findOne(Project, { id: projectId, putAwayAt: null }))) throw Problem.notFound('This project');
       const media = await storeFile(em, path, fileName, `image/${header.format}`);
       const { width, height, bits, hasAlpha, told } = header;
@@ -33,8 +33,10 @@ export async function bringIn(
         ...(depth ? { depth } : {}),
       });
       await rename(raster, join(cacheDir('source'), `${media.id}.v`));
-      return shot;
+      return { shot, stored: { mediaId: media.id, bits, fileName } };
     });
+    prepareHalved(stored, header);
+    return shot;
   } finally {
     await unlink(raster).catch(() => undefined);
   }

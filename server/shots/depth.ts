@@ -1,8 +1,9 @@
 import { applyEdit } from '../rasters/edits';
-import { loadRevision, storeMap } from '../rasters/revisions';
+import { isUniform, loadRevision, storeMap } from '../rasters/revisions';
 import { editLabel, type DepthEdit } from '@/core/depth/edits';
 import type { DepthMap } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
+import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import type { DepthFile } from '../threads/importDepth';
 import { inThread } from '../threads/pool';
@@ -15,6 +16,11 @@ export interface DepthTarget {
   readonly plate?: string | null;
   /** @default false */
   readonly behind?: boolean;
+}
+
+/** True while the back plate has one depth everywhere. */
+export async function isFlat({ depth }: ShotDocument): Promise<boolean> {
+  return isUniform(await database(), depth.revision);
 }
 
 /** Edits a depth. @throws Problem `plate-locked`, `not-cut`, `not-opened`; `missed` */

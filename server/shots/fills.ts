@@ -13,7 +13,7 @@ import { changeShot, documentOf, type ShotAt, type ShotState } from './history';
 import { layoutOf } from './layout';
 import { longWork } from './longWork';
 import { dropGround, inTurn, keepGround, openGround } from './openGround';
-import { plateOf, requireUnlocked } from './plateList';
+import { plateOf, requireCut, requireUnlocked } from './plateList';
 import { paintedOf } from './platePixels';
 
 /** What an action gives: the shot as it then stands; and the other proposals, where there are several. */
@@ -49,6 +49,7 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
 /** Fills in a thread; what was changed meanwhile is kept, where the fill still fits. */
 async function fillByMachine(at: ShotAt, document: ShotDocument, order: FillByMachine): Promise<Filled> {
   const { plate } = order;
+  if (plate !== null) requireCut(plateOf(document, plate));
   const name = nameOf(document, plate);
   const { revisions } = await longWork({ shot: at.id, name, verb: 'Filling' }, (follow) =>
     inThread('fill', { document, name, order }, follow),

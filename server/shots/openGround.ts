@@ -3,7 +3,7 @@ import type { ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
 import { inThread } from '../threads/pool';
 import { layoutOf } from './layout';
-import { plateOf } from './plateList';
+import { plateOf, requireCut } from './plateList';
 import { paintedOf } from './platePixels';
 
 /** A plate opened for filling by hand: over the whole canvas, with what was filled in and painted on it so far. */
@@ -42,8 +42,7 @@ export async function openGround(
   id: string | null,
   { name, beyond }: { readonly name: string; readonly beyond: boolean },
 ): Promise<OpenGround> {
-  if (id !== null && plateOf(document, id).piece)
-    throw new Problem(422, 'brought-in', `${name} was brought in: it is whole, and not filled or painted on here.`);
+  if (id !== null) requireCut(plateOf(document, id));
   const open = await opened(document, id);
   if (!beyond && !open.hides)
     throw new Problem(

@@ -18,6 +18,16 @@ export function requireUnlocked(plate: Plate): void {
     );
 }
 
+/** @throws Problem `brought-in` for a plate that is whole */
+export function requireCut(plate: Plate): void {
+  if (plate.piece)
+    throw new Problem(
+      422,
+      'brought-in',
+      `${plate.name} was brought in: it is whole, and not filled or painted on here.`,
+    );
+}
+
 /** The shot's plates, where there is room for `more`. @throws Problem `too-many-plates` */
 export function withRoom(document: Pick<ShotDocument, 'plates'>, more = 1): readonly Plate[] {
   if (document.plates.length + more > PLATES)

@@ -2,11 +2,11 @@ import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import Piscina from 'piscina';
 import { Problem } from '../http/problem';
-import type { Task } from './task';
+import type { Refused } from './task';
 
 type Tasks = typeof import('./index');
-type OrderOf<Name extends keyof Tasks> = Tasks[Name] extends Task<infer Order, infer _Made> ? Order : never;
-type MadeOf<Name extends keyof Tasks> = Tasks[Name] extends Task<infer _Order, infer Made> ? Made : never;
+type OrderOf<Name extends keyof Tasks> = Omit<Parameters<Tasks[Name]>[0], 'told'>;
+type MadeOf<Name extends keyof Tasks> = Exclude<Awaited<ReturnType<Tasks[Name]>>, Refused>;
 
 /** How long work is followed and ended. */
 export interface Follow {
@@ -43,15 +43,12 @@ export async function inThread<Name extends keyof Tasks>(
   port1.on('message', (share: number) => follow?.onProgress(share));
   try {
     const made = (await threads().run(
-      { ...(order as object), told: port2 },
+      { ...order, told: port2 },
       { name, signal: follow?.signal, transferList: [port2] },
-    )) as MadeOf<Name> | { refused: { status: number; code: string; message: string } };
-    if ('refused' in (made as object)) {
-      const { status, code, message } = (made as { refused: { status: number; code: string; message: string } })
-        .refused;
-      throw new Problem(status, code, message);
-    }
-    return made as MadeOf<Name>;
+    )) as MadeOf<Name> | Refused;
+    if (!('refused' in made)) return made;
+    const { status, code, message } = made.refused;
+    throw new Problem(status, code, message);
   } finally {
     port1.close();
   }

@@ -6,11 +6,14 @@ import { handedSize } from '@/core/shot/document';
 import { parallaxOf } from '@/core/stereo/parallax';
 import { comfortPx, inUnit } from '@/core/stereo/units';
 import { NARROWEST_SPAN } from '@/core/shot/cutPlate';
-import { figure, signed } from '../numbers';
+import { signed } from '../numbers';
+import { stageOf, type RoomState } from '../stages';
 import { useRoom, useRoomStore } from '../room/context';
 import { CardActs } from './CardActs';
 import { movePatch, spanPatch, type Hung } from './hang';
 import { arrowStep, useDrag } from './useDrag';
+
+export type CardForm = 'pictured' | 'figures' | 'name';
 
 interface Props {
   readonly plate: Hung;
@@ -19,16 +22,15 @@ interface Props {
   readonly lane: number;
   readonly top: number;
   readonly length: number;
-  readonly pictured: boolean;
+  /** How much of it is shown: picture and figures, figures, or its name alone. */
+  readonly form: CardForm;
 }
 
 /** A plate's card: its picture, its depths (which can be typed) and their parallax. A click takes it in work, dragging moves its whole span. */
-export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
+export function Card({ plate, y, height, lane, top, length, form }: Props) {
   const room = useRoomStore().getState();
-  const unit = useRoom((s) => s.unit);
+  const pictured = form === 'pictured';
   const active = useRoom((s) => s.active === plate.id);
-  const { budget, viewing } = useRoom((s) => s.document);
-  const across = useRoom((s) => handedSize(s.document).width);
   const store = useRoomStore();
   const start = useRef(store.getState().document);
   const moved = useRef(false);
@@ -51,12 +53,6 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
       else room.set({ active: id });
     },
   });
-  const open = useRoom((s) => (s.stage === 'fill' ? (s.uncovered?.find((u) => u.id === id)?.open ?? 0) : 0));
-  const comfort = comfortPx(across, viewing);
-  const pNear = parallaxOf(near, budget);
-  const pFar = parallaxOf(far, budget);
-  const over = Math.max(comfort.nearPx - pNear, pFar - comfort.farPx);
-  const shown = (px: number): string => signed(inUnit(px, unit, across, viewing), unit === 'px' ? 1 : 2);
   const from = top + ((near + far) / 2) * length;
   const rename = (): void => {
     const next = (renaming ?? '').trim();
@@ -70,7 +66,7 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
         <circle cx={lane} cy={from} r="3.5" />
       </svg>
       <div
-        className={`ct-card${active ? ' on' : ''}${plate.hidden ? ' down' : ''}${plate.cut ? '' : ' planned'}`}
+        className={`ct-card${active ? ' on' : ''}${plate.hidden ? ' down' : ''}${plate.cut ? '' : ' planned'}${form === 'name' ? ' name' : ''}`}
         style={{ top: y, height }}
         role="group"
         aria-label={name}
@@ -121,43 +117,7 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
             onPressEnter={rename}
           />
         )}
-        {!plate.cut ? (
-          <span>planned, not cut yet</span>
-        ) : plate.hidden ? (
-          <span>face down: hidden</span>
-        ) : (
-          <>
-            <span
-              className="ct-card-figures"
-              onPointerDown={(e) => {
-                if (active) e.stopPropagation();
-              }}
-            >
-              {active && !plate.locked ? (
-                <>
-                  <Typed id={id} name={name} end="far" near={near} far={far} /> to{' '}
-                  <Typed id={id} name={name} end="near" near={near} far={far} />
-                </>
-              ) : (
-                pictured && (
-                  <>
-                    {far.toFixed(2)} to {near.toFixed(2)}
-                  </>
-                )
-              )}
-            </span>
-            {open > 0 ? (
-              <span className="ct-warn">to fill: {figure(open)} px</span>
-            ) : (
-              <span>
-                {shown(pFar)} to {shown(pNear)} {unit}
-              </span>
-            )}
-            {over > 0.05 && (pictured || active) && (
-              <span className="ct-warn">{signed(over, 1).replace('+', '')} px too deep</span>
-            )}
-          </>
-        )}
+        {form !== 'name' && <CardBody plate={plate} active={active} pictured={pictured} />}
         {active && id !== null && (
           <span
             className="ct-card-acts"
@@ -179,6 +139,48 @@ export function Card({ plate, y, height, lane, top, length, pictured }: Props) {
   );
 }
 
+/** What a card says below its name: that a plate is planned or hidden, or its depths and their parallax. */
+function CardBody({ plate, active, pictured }: { plate: Hung; active: boolean; pictured: boolean }) {
+  const unit = useRoom((s) => s.unit);
+  const { budget, viewing } = useRoom((s) => s.document);
+  const across = useRoom((s) => handedSize(s.document).width);
+  const note = useRoom((s) => stageOf(s.stage).cardNote?.(s as RoomState, plate.id));
+  const { id, name, near, far } = plate;
+  if (!plate.cut) return <span>planned, not cut yet</span>;
+  if (plate.hidden) return <span>face down: hidden</span>;
+  const comfort = comfortPx(across, viewing);
+  const pNear = parallaxOf(near, budget);
+  const pFar = parallaxOf(far, budget);
+  const over = Math.max(comfort.nearPx - pNear, pFar - comfort.farPx);
+  const shown = (px: number): string => signed(inUnit(px, unit, across, viewing), unit === 'px' ? 1 : 2);
+  return (
+    <>
+      <span
+        className="ct-card-figures"
+        onPointerDown={(e) => {
+          if (active) e.stopPropagation();
+        }}
+      >
+        {active && !plate.locked && (
+          <>
+            <Typed id={id} name={name} end="far" near={near} far={far} /> to{' '}
+            <Typed id={id} name={name} end="near" near={near} far={far} />
+          </>
+        )}
+        {(!active || plate.locked) && pictured && `${far.toFixed(2)} to ${near.toFixed(2)}`}
+      </span>
+      {note ? (
+        <span className="ct-warn">{note}</span>
+      ) : (
+        <span>
+          {shown(pFar)} to {shown(pNear)} {unit}
+        </span>
+      )}
+      {over > 0.05 && pictured && <span className="ct-warn">{signed(over, 1).replace('+', '')} px too deep</span>}
+    </>
+  );
+}
+
 /** The plate's own picture, or the source for the back plate. */
 const Thumb = memo(function Thumb({ id, tall }: { id: string | null; tall: boolean }) {
   const shot = useRoom((s) => s.shot.id);
@@ -188,7 +190,9 @@ const Thumb = memo(function Thumb({ id, tall }: { id: string | null; tall: boole
   const height = Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)));
   const whole = `left=0&top=0&right=${source.width}&bottom=${source.height}&width=${width}&height=${height}`;
   const src =
-    id === null ? `/api/shots/${shot}/picture?${whole}` : `/api/shots/${shot}/plates/picture?matte=${matte}&${whole}`;
+    id === null
+      ? `/api/shots/${shot}/picture?media=${source.mediaId}&${whole}`
+      : `/api/shots/${shot}/plates/picture?media=${source.mediaId}&matte=${matte}&${whole}`;
   return (
     <img
       src={src}

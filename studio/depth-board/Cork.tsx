@@ -1,6 +1,7 @@
 'use client';
 
 import { useRoom } from '../room/context';
+import { stageOf, type RoomState } from '../stages';
 import { useHistogram } from './useHistogram';
 
 const BINS = 140;
@@ -9,12 +10,7 @@ const WIDEST = 36;
 /** The cork with the silhouette of depth and the hairline of what is under the pointer. */
 export function Cork({ top, length }: { top: number; length: number }) {
   const hover = useRoom((s) => s.hoverDepth);
-  const painting = useRoom((s) => s.stage === 'depth' && s.opened.depth === 'paint' && s.brush.mode === 'set');
-  // The brush's depth is a value of the plate in work, seen through its span.
-  const brush = useRoom((s) => {
-    const { near, far } = s.document.plates.find((p) => p.id === s.active)?.depth ?? s.document.depth;
-    return far + (near - far) * s.brush.depth;
-  });
+  const mark = useRoom((s) => stageOf(s.stage).boardMark?.(s as RoomState));
   const counts = useHistogram(BINS);
   const most = Math.max(1, ...counts);
   const y = (depth: number): number => depth * length;
@@ -32,8 +28,8 @@ export function Cork({ top, length }: { top: number; length: number }) {
           {hover !== undefined && <line className="ct-hair" x1="0" x2="76" y1={y(hover)} y2={y(hover)} />}
         </svg>
       </div>
-      {painting && (
-        <div className="ct-brush-mark" style={{ top: top + y(brush) }} aria-hidden>
+      {mark !== undefined && (
+        <div className="ct-brush-mark" style={{ top: top + y(mark) }} aria-hidden>
           <i />
         </div>
       )}

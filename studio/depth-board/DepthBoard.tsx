@@ -5,9 +5,9 @@ import { handedSize } from '@/core/shot/document';
 import { comfortPx, PARALLAX_UNITS } from '@/core/stereo/units';
 import { signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
-import { Card } from './Card';
+import { Card, type CardForm } from './Card';
 import { Cork } from './Cork';
-import { cardHeight, hangCards, hungPlates, PICTURED, spanLanes } from './hang';
+import { hangCards, hungPlates, PICTURED, spanLanes, type Hung } from './hang';
 import { Scale } from './Scale';
 import { ScreenTag } from './ScreenTag';
 import { Span } from './Span';
@@ -40,14 +40,29 @@ export function DepthBoard() {
   const across = useRoom((s) => handedSize(s.document).width);
   const active = useRoom((s) => s.active);
   const hung = hungPlates({ depth, plates });
-  const heights = hung.map((p) => cardHeight(p, p.id === active, hung.length));
-  const places = hangCards(hung, heights, TOP, length);
+  const [scrolled, setScrolled] = useState(0);
+  const { at, heights, lines, scrolls } = hangCards(hung, active, { top: TOP, length }, scrolled);
+  // A card that was taken in work comes into view.
+  useEffect(() => {
+    const n = hung.findIndex((p) => p.id === active);
+    if (scrolls === 0 || n < 0) return;
+    if (at[n] < TOP || at[n] + heights[n] > TOP + length) setScrolled((was) => was + at[n] - TOP - length / 3);
+  }, [active, scrolls === 0]);
+  const formOf = (p: Hung): CardForm => {
+    if (p.id === active) return 'pictured';
+    if (lines) return 'name';
+    return hung.length <= PICTURED ? 'pictured' : 'figures';
+  };
+  const shown = (n: number): boolean => scrolls === 0 || (at[n] >= TOP - 2 && at[n] + heights[n] <= TOP + length + 14);
   const lanes = spanLanes(hung, active);
   const comfort = comfortPx(across, viewing);
   const over = Math.max(comfort.nearPx - budget.nearPx, budget.farPx - comfort.farPx, 0);
   return (
     <aside
       className="ct-board"
+      onWheel={(e) => {
+        if (scrolls > 0) setScrolled((was) => Math.min(scrolls, Math.max(0, Math.min(was, scrolls) + e.deltaY)));
+      }}
       ref={board}
       aria-label="Depth board"
       style={{ '--ruler': `${length}px` } as React.CSSProperties}
@@ -83,18 +98,21 @@ export function DepthBoard() {
         <Span key={p.id ?? 'back'} plate={p} lane={lanes[n]} top={TOP} length={length} />
       ))}
       <ScreenTag top={TOP} length={length} />
-      {hung.map((p, n) => (
-        <Card
-          key={p.id ?? 'back'}
-          plate={p}
-          y={places[n]}
-          height={heights[n]}
-          lane={lanes[n]}
-          top={TOP}
-          length={length}
-          pictured={hung.length <= PICTURED || p.id === active}
-        />
-      ))}
+      {hung.map(
+        (p, n) =>
+          shown(n) && (
+            <Card
+              key={p.id ?? 'back'}
+              plate={p}
+              y={at[n]}
+              height={heights[n]}
+              lane={lanes[n]}
+              top={TOP}
+              length={length}
+              form={formOf(p)}
+            />
+          ),
+      )}
       <svg className="ct-eyes" style={{ top: TOP + length + 12 }} width="60" height="44" aria-hidden>
         <path d="M21 26 L30 6 M39 26 L30 6" />
         <circle cx="12" cy="30" r="9" />

@@ -1,5 +1,5 @@
 import type { Viewing } from '@/core/stereo/units';
-import { cardHeight, GAP, hangCards, hungPlates, PICTURED, spanLanes, spanPatch, type Hung } from './hang';
+import { cardHeight, GAP, LINE, hangCards, hungPlates, PICTURED, spanLanes, spanPatch, type Hung } from './hang';
 import { comfortStretch, scaleTicks } from './ruler';
 
 const viewing: Viewing = { widthMm: 518.4, distanceMm: 650, eyesMm: 65, comfortArcmin: 60 };
@@ -84,15 +84,31 @@ describe('cards on the board', () => {
       });
       const middles = plates.map((p) => p.near + p.far);
       expect(middles).toEqual([...middles].sort((a, b) => a - b));
-      const heights = plates.map((p) => cardHeight(p, p.id === 'p0', plates.length));
-      const at = hangCards(plates, heights, 68, 560);
-      for (let n = 1; n < at.length; n++) expect(at[n]).toBeGreaterThanOrEqual(at[n - 1] + heights[n - 1] + GAP - 1e-9);
+      const { at, heights, lines } = hangCards(plates, 'p0', { top: 68, length: 560 });
+      const gap = lines ? 4 : GAP;
+      for (let n = 1; n < at.length; n++) expect(at[n]).toBeGreaterThanOrEqual(at[n - 1] + heights[n - 1] + gap - 1e-9);
       expect(at[0]).toBeGreaterThanOrEqual(68);
       expect(at[at.length - 1] + heights[at.length - 1]).toBeLessThanOrEqual(68 + 560 + 12);
     }
   });
   test('a card hangs at the middle of its span where nothing is in its way', () => {
-    expect(hangCards([hung('a', 0.4, 0.6)], [100], 68, 560)).toEqual([68 + 280 - 50]);
+    const { at, heights } = hangCards([hung('a', 0.4, 0.6)], null, { top: 68, length: 560 });
+    expect(at).toEqual([68 + 280 - heights[0] / 2]);
+  });
+  test('with nine planned plates every card lies on the ruler and shows its name; forty scroll, none over the head', () => {
+    const planned = (count: number) => [
+      hung(null, 0, 1),
+      ...Array.from({ length: count }, (_, n) => hung(`p${n}`, 0.5, 0.6, { cut: false })),
+    ];
+    const nine = hangCards(planned(9), null, { top: 68, length: 560 });
+    expect(nine).toMatchObject({ scrolls: 0 });
+    expect(Math.min(...nine.at)).toBeGreaterThanOrEqual(68);
+    expect(Math.min(...nine.heights)).toBeGreaterThanOrEqual(LINE);
+    const forty = hangCards(planned(39), null, { top: 68, length: 560 });
+    expect(forty.scrolls).toBeGreaterThan(0);
+    expect(Math.min(...forty.at)).toBe(68);
+    const end = hangCards(planned(39), null, { top: 68, length: 560 }, forty.scrolls);
+    expect(end.at[39] + end.heights[39]).toBeCloseTo(68 + 560 + 12, 6);
   });
   test('many cards lose their pictures, planned ones are a line', () => {
     expect(cardHeight(hung('a', 0, 1), false, PICTURED + 1)).toBeLessThan(cardHeight(hung('a', 0, 1), false, PICTURED));

@@ -43,6 +43,12 @@ export const GAP = 10;
 /** So many cards have room for their pictures on the shortest ruler. */
 export const PICTURED = 4;
 
+/** Height of a card that shows its name alone, and the gap between such, css px. */
+export const LINE = 24;
+const LINE_GAP = 4;
+/** Cards may reach so far below the ruler, css px. */
+const BELOW = 12;
+
 /** Height of a card, css px: the one in work is tall, planned ones are a line, and where there are many the others lose their pictures. */
 export function cardHeight(plate: Hung, active: boolean, count: number): number {
   if (!plate.cut) return active ? 44 : 34;
@@ -50,21 +56,55 @@ export function cardHeight(plate: Hung, active: boolean, count: number): number 
   return count > PICTURED ? 46 : 110;
 }
 
+/** Where each card hangs, css px; cards that do not fit on the ruler are not there until the board is scrolled to them. */
+export interface Hanging {
+  readonly at: readonly number[];
+  readonly heights: readonly number[];
+  /** Only names are shown, but of the card in work. */
+  readonly lines: boolean;
+  /** How far the board can be scrolled; 0 where all fit. */
+  readonly scrolls: number;
+}
+
 /**
- * Upper ends of the cards: each as near as possible to the middle of its span, pushed apart where they would touch, and back
- * upwards where the last would leave the ruler.
- * @param heights in the order of the plates, far to near
+ * Hangs the cards: each as near as possible to the middle of its span, pushed apart where they would touch, and back upwards where the
+ * last would leave the ruler. Where they would not fit that way those not in work show their names alone; and where even so they do not,
+ * they hang one below the other and the board scrolls.
+ * @param ruler where the ruler begins, and how long it is
+ * @param scrolled how far the board is scrolled
  */
-export function hangCards(plates: readonly Hung[], heights: readonly number[], top: number, length: number): number[] {
-  const at = plates.map((p, n) =>
-    Math.min(top + length - heights[n], Math.max(top, top + ((p.near + p.far) / 2) * length - heights[n] / 2)),
-  );
-  for (let n = 1; n < at.length; n++) at[n] = Math.max(at[n], at[n - 1] + heights[n - 1] + GAP);
-  for (let n = at.length - 1, below = top + length + 12; n >= 0; n--) {
-    at[n] = Math.min(at[n], below - heights[n]);
-    below = at[n] - GAP;
+export function hangCards(
+  plates: readonly Hung[],
+  active: string | null,
+  { top, length }: { readonly top: number; readonly length: number },
+  scrolled = 0,
+): Hanging {
+  const natural = plates.map((p) => cardHeight(p, p.id === active, plates.length));
+  const room = length + BELOW;
+  const needs = (heights: readonly number[], gap: number): number => heights.reduce((sum, h) => sum + h + gap, -gap);
+  const lines = needs(natural, GAP) > room;
+  const heights = lines ? natural.map((h, n) => (plates[n].id === active ? h : LINE)) : natural;
+  const gap = lines ? LINE_GAP : GAP;
+  const scrolls = Math.max(0, needs(heights, gap) - room);
+  if (scrolls > 0) {
+    let next = top - Math.min(scrolls, Math.max(0, scrolled));
+    const at = heights.map((height) => {
+      const here = next;
+      next += height + gap;
+      return here;
+    });
+    return { at, heights, lines, scrolls };
   }
-  return at;
+  const at = plates.map((p, n) => {
+    const middle = top + ((p.near + p.far) / 2) * length - heights[n] / 2;
+    return Math.min(top + length - heights[n], Math.max(top, middle));
+  });
+  for (let n = 1; n < at.length; n++) at[n] = Math.max(at[n], at[n - 1] + heights[n - 1] + gap);
+  for (let n = at.length - 1, below = top + room; n >= 0; n--) {
+    at[n] = Math.min(at[n], below - heights[n]);
+    below = at[n] - gap;
+  }
+  return { at, heights, lines, scrolls };
 }
 
 /** Where the span of each plate stands across the cork, css px from the board's left: the one in work in the middle, others in lanes. */

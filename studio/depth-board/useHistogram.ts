@@ -1,20 +1,22 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { useRoom } from '../room/context';
+import { sceneOf } from '@/core/scene/sceneOf';
+import { useRoom, useRoomStore } from '../room/context';
 
 /** How many pixels lie at each depth of the ruler, far to near; follows what is painted and moved. */
 export function useHistogram(bins: number): readonly number[] {
-  const source = useRoom((s) => s.histogramOf);
+  const preview = useRoom((s) => s.preview);
+  const store = useRoomStore();
   const revision = useRoom((s) =>
     JSON.stringify([s.document.depth, s.document.plates.map((p) => [p.matte, p.hidden, p.depth])]),
   );
   const [counts, setCounts] = useState<readonly number[]>([]);
   useEffect(() => {
-    if (!source) return undefined;
+    if (!preview) return undefined;
     let gone = false;
     const timer = setTimeout(() => {
-      void source(bins).then((c) => {
+      void preview.histogram(bins, sceneOf(store.getState().document)).then((c) => {
         if (!gone) setCounts(c);
       });
     }, 120);
@@ -22,6 +24,6 @@ export function useHistogram(bins: number): readonly number[] {
       gone = true;
       clearTimeout(timer);
     };
-  }, [source, bins, revision]);
+  }, [store, preview, bins, revision]);
   return counts;
 }

@@ -423,5 +423,5 @@ function thumb(shot: DeskProject['shots'][number]): string {
   const h = Math.max(1, Math.min(shot.height, Math.round(shot.width / ratio)));
   const left = Math.floor((shot.width - w) / 2);
   const top = Math.floor((shot.height - h) / 2);
-  return `/api/shots/${shot.id}/picture?left=${left}&top=${top}&right=${left + w}&bottom=${top + h}&width=${Math.min(w, 460)}&height=${Math.max(1, Math.min(h, Math.round((Math.min(w, 460) * h) / w)))}`;
+  return `/api/shots/${shot.id}/picture?media=${shot.mediaId}&left=${left}&top=${top}&right=${left + w}&bottom=${top + h}&width=${Math.min(w, 460)}&height=${Math.max(1, Math.min(h, Math.round((Math.min(w, 460) * h) / w)))}`;
 }

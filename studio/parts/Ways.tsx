@@ -2,7 +2,6 @@
 
 import type { ComponentType } from 'react';
 import { useRoom, useRoomStore } from '../room/context';
-import type { Stage } from '../room/values';
 import { Working } from './Working';
 
 export interface WayOfWorking {
@@ -12,16 +11,16 @@ export interface WayOfWorking {
   readonly Way: ComponentType;
 }
 
-/** A stage's ways of working, one of them open. @param compact closed ones are one line each, where there are many */
-export function Ways({
-  stage,
-  ways,
-  compact = false,
-}: {
-  stage: Stage;
-  ways: readonly WayOfWorking[];
-  compact?: boolean;
-}) {
+interface Props {
+  /** The stage's key. */
+  readonly stage: string;
+  readonly ways: readonly WayOfWorking[];
+  /** Closed ones are one line each, where there are many. @default false */
+  readonly compact?: boolean;
+}
+
+/** A stage's ways of working, one of them open. */
+export function Ways({ stage, ways, compact = false }: Props) {
   const store = useRoomStore();
   const opened = useRoom((s) => s.opened[stage]);
   return ways.map(({ key, name, does, Way }) => (
@@ -32,8 +31,8 @@ export function Ways({
       does={does}
       open={opened === key}
       onOpen={() => {
-        const { opened: now } = store.getState();
-        store.getState().set({ opened: { ...now, [stage]: key } });
+        const { opened: now, set } = store.getState();
+        set({ opened: { ...now, [stage]: key } });
       }}
     >
       <Way />

@@ -2,24 +2,21 @@
 
 import { Button, Slider, Switch } from 'antd';
 import { figure } from '../numbers';
-import { contourStep } from '../viewer/usePreview';
+import { isFlat } from '@/compute/look';
+import { stageOf } from '../stages';
+import { contourStep } from '../viewer/contours';
 import type { CameraControl } from '../viewer/useCamera';
 import { useRoom, useRoomStore } from './context';
 
 /** What belongs to the way to see, what the eyes reveal, and the zoom. Each part follows only what it shows. */
 export function Foot({ camera }: { camera: CameraControl | undefined }) {
   const way = useRoom((s) => s.ways[s.stage]);
-  const stage = useRoom((s) => s.stage);
-  const eyes = way !== 'picture' && way !== 'depth' && way !== 'depth-over-picture';
+  const note = stageOf(useRoom((s) => s.stage)).pictureNote ?? 'the source as it came';
+  const eyes = !isFlat(way);
   return (
     <footer className="ct-foot">
       {way === 'depth-over-picture' && <Contours />}
-      {way === 'picture' &&
-        (stage === 'fill' ? (
-          <span>striped: uncovered and open; within a pale line: filled</span>
-        ) : (
-          <span>the source as it came</span>
-        ))}
+      {way === 'picture' && <span>{note}</span>}
       {way === 'depth' && <span>white is near, black is far</span>}
       {eyes && (
         <>
@@ -48,7 +45,7 @@ export function Foot({ camera }: { camera: CameraControl | undefined }) {
 function Contours() {
   const set = useRoomStore().getState().set;
   const strength = useRoom((s) => s.depthStrength);
-  const step = useRoom((s) => contourStep(s.document.budget.farPx - s.document.budget.nearPx));
+  const step = useRoom((s) => contourStep(s.document.budget));
   return (
     <>
       <span>

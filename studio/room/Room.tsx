@@ -1,45 +1,41 @@
 'use client';
 
 import { App } from 'antd';
-import { memo, useEffect, useState } from 'react';
+import { Fragment, memo, useEffect, useState } from 'react';
+import type { StoreApi } from 'zustand';
 import { DepthBoard } from '../depth-board/DepthBoard';
-import { CutStage } from '../stages/cut/CutStage';
-import { DepthStage } from '../stages/DepthStage';
-import { FillStage } from '../stages/fill/FillStage';
-import { OutputStage } from '../stages/OutputStage';
-import { Renders } from '../stages/Renders';
-import { SourceStage } from '../stages/SourceStage';
-import { BudgetTable } from '../stages/BudgetTable';
-import { StereoStage } from '../stages/StereoStage';
+import { Ways } from '../parts/Ways';
+import { stageOf } from '../stages';
 import { Viewer } from '../viewer/Viewer';
 import type { CameraControl } from '../viewer/useCamera';
 import type { RenderSummary, ShotState } from '../api';
 import { RoomContext, useRoom, useRoomStore } from './context';
+import type { RoomCore } from './core';
+import { createRoom } from './createRoom';
 import { Foot } from './Foot';
-import { createRoom } from './state';
 import { ShortcutSheet, useShortcuts } from './shortcuts';
 import { TopBar } from './TopBar';
 import { WaysToSee } from './WaysToSee';
 import './room.css';
 
 // A moving camera draws the picture and the foot anew, nothing else.
-const STAGE_PANELS = {
-  source: memo(SourceStage),
-  cut: memo(CutStage),
-  depth: memo(DepthStage),
-  fill: memo(FillStage),
-  stereo: memo(StereoStage),
-  output: memo(OutputStage),
-} as const;
 const Top = memo(TopBar);
-const Ways = memo(WaysToSee);
+const WaysRow = memo(WaysToSee);
 const Board = memo(DepthBoard);
-const Budget = memo(BudgetTable);
-const RenderList = memo(Renders);
+const Panel = memo(StagePanel);
+const Below = memo(BelowPicture);
+
+export interface RoomProps {
+  readonly shot: ShotState;
+  readonly renders: RenderSummary[];
+  readonly project: string;
+  /** The shot has one depth everywhere. */
+  readonly flat: boolean;
+}
 
 /** The room: stages above, ways of working at the left, the picture in the middle, the depth board at the right. */
-export function Room({ shot, renders, project }: { shot: ShotState; renders: RenderSummary[]; project: string }) {
-  const [store] = useState(() => createRoom(shot, renders));
+export function Room({ shot, renders, project, flat }: RoomProps) {
+  const [store] = useState(() => createRoom(shot, renders, flat) as unknown as StoreApi<RoomCore>);
   return (
     <RoomContext.Provider value={store}>
       <RoomFloor project={project} />
@@ -47,12 +43,9 @@ export function Room({ shot, renders, project }: { shot: ShotState; renders: Ren
   );
 }
 
-/** Follows nothing but the stage: whatever changes often is followed by the parts that show it. */
 function RoomFloor({ project }: { project: string }) {
-  const stage = useRoom((s) => s.stage);
   const [camera, setCamera] = useState<CameraControl | undefined>();
   const sheet = useShortcuts(camera);
-  const Panel = STAGE_PANELS[stage];
   return (
     <div className="ct-room">
       <Messages />
@@ -62,16 +55,33 @@ function RoomFloor({ project }: { project: string }) {
         <Panel />
       </aside>
       <main className="ct-middle">
-        <Ways />
+        <WaysRow />
         <Viewer onCamera={setCamera} />
-        {stage === 'stereo' && <Budget />}
-        {stage === 'output' && <RenderList />}
+        <Below />
         <Foot camera={camera} />
       </main>
       <Board />
       <ShortcutSheet open={sheet.open} onClose={sheet.close} />
     </div>
   );
+}
+
+/** The stage that is open: its head, and its ways of working. */
+function StagePanel() {
+  const key = useRoom((s) => s.stage);
+  const { Head, ways, compact } = stageOf(key);
+  return (
+    <Fragment key={key}>
+      <Head />
+      <Ways stage={key} ways={ways} compact={compact} />
+    </Fragment>
+  );
+}
+
+/** What the stage shows under the picture. */
+function BelowPicture() {
+  const { Below: Shown } = stageOf(useRoom((s) => s.stage));
+  return Shown ? <Shown /> : null;
 }
 
 /** Shows the room's notices, and asks before a page is left whose last change is not stored yet. */

@@ -1,7 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import type { RenderSummary, ShotState } from '../api';
+import type { RoomProps } from './Room';
 
 // The room's own code is split off the page: the address answers at once, and the room follows.
 const Room = dynamic(() => import('./Room').then((m) => m.Room), {
@@ -9,6 +9,6 @@ const Room = dynamic(() => import('./Room').then((m) => m.Room), {
   loading: () => <div className="ct-opening">Opening the room</div>,
 });
 
-export function RoomLoader(props: { shot: ShotState; renders: RenderSummary[]; project: string }) {
+export function RoomLoader(props: RoomProps) {
   return <Room {...props} />;
 }

@@ -2,61 +2,12 @@
 
 import { Button, Progress, Tooltip } from 'antd';
 import Link from 'next/link';
-import { spanBudget } from '@/core/stereo/parallax';
 import { Mark } from '../parts/Mark';
-import { figure, moment, signed } from '../numbers';
-import { secondsLeft } from '../stages/Renders';
+import { moment } from '../numbers';
+import { STAGES, stageOf, type RoomState } from '../stages';
+import { secondsLeft } from '../parts/secondsLeft';
 import { useRoom, useRoomStore } from './context';
-import type { RoomState } from './state';
-import { STAGES, type Stage } from './values';
-
-const NAMES: Record<Stage, string> = {
-  source: 'Source',
-  cut: 'Cut',
-  depth: 'Depth',
-  fill: 'Fill',
-  stereo: 'Stereo',
-  output: 'Output',
-};
-
-/** How a stage stands, in a few words. */
-function stands(stage: Stage, s: RoomState): string {
-  switch (stage) {
-    case 'source':
-      return `${figure(s.document.source.width)} × ${figure(s.document.source.height)} px`;
-    case 'cut': {
-      const n = s.document.plates.filter((p) => p.matte !== null).length;
-      const planned = s.document.plates.length - n;
-      return planned > 0
-        ? `${planned} to do`
-        : n === 0
-          ? 'back plate only'
-          : `${n} ${n === 1 ? 'plate' : 'plates'} + back`;
-    }
-    case 'depth':
-      return s.active === null
-        ? 'back plate'
-        : (s.document.plates.find((p) => p.id === s.active)?.name ?? 'back plate');
-    case 'fill': {
-      const open = s.uncovered?.reduce((a, u) => a + u.open, 0);
-      return s.document.plates.every((p) => p.matte === null)
-        ? 'nothing hidden'
-        : open === undefined
-          ? 'not counted yet'
-          : open === 0
-            ? 'all filled'
-            : `${figure(open)} px open`;
-    }
-    case 'stereo': {
-      const b = spanBudget(s.document.budget, s.document.depth);
-      return `${signed(b.nearPx, 0)} / ${signed(b.farPx, 0)} px`;
-    }
-    case 'output': {
-      const done = s.renders.filter((r) => r.state === 'done').length;
-      return done === 0 ? 'none yet' : `${done} ${done === 1 ? 'render' : 'renders'}`;
-    }
-  }
-}
+import { Refused } from './Refused';
 
 /** Project and shot, the stages in the order of work, what is stored, what is rendering. Each part follows only what it shows. */
 export function TopBar({ project }: { project: string }) {
@@ -71,8 +22,8 @@ export function TopBar({ project }: { project: string }) {
         </span>
       </Link>
       <nav className="ct-stages" aria-label="Stages">
-        {STAGES.map((stage) => (
-          <StageWord key={stage} stage={stage} />
+        {STAGES.map(({ key }) => (
+          <StageWord key={key} stage={key} />
         ))}
       </nav>
       <div className="ct-top-right">
@@ -80,6 +31,7 @@ export function TopBar({ project }: { project: string }) {
         <Step action="redo" word="Redo" />
         <div className="ct-status">
           <Stored />
+          <Refused />
           <Running />
         </div>
       </div>
@@ -87,10 +39,11 @@ export function TopBar({ project }: { project: string }) {
   );
 }
 
-function StageWord({ stage }: { stage: Stage }) {
+function StageWord({ stage }: { stage: string }) {
   const store = useRoomStore();
   const on = useRoom((s) => s.stage === stage);
-  const how = useRoom((s) => stands(stage, s));
+  const module = stageOf(stage);
+  const how = useRoom((s) => module.stands(s as RoomState));
   return (
     <button
       type="button"
@@ -100,7 +53,7 @@ function StageWord({ stage }: { stage: Stage }) {
         store.getState().set({ stage });
       }}
     >
-      <span>{NAMES[stage]}</span>
+      <span>{module.name}</span>
       <small>{how}</small>
     </button>
   );

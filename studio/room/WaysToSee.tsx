@@ -1,8 +1,8 @@
 'use client';
 
-import { WAYS, type Way } from '@/compute/ways';
+import { WAYS, type Way } from '@/compute/look';
 import { useRoom, useRoomStore } from './context';
-import type { RoomState } from './state';
+import type { RoomCore } from './core';
 
 export const WAY_NAMES: Record<Way, string> = {
   picture: 'Picture',
@@ -40,6 +40,6 @@ export function WaysToSee() {
 }
 
 /** Chooses a way to see; each stage remembers its own. */
-export function seeAs(s: RoomState, way: Way): void {
+export function seeAs(s: RoomCore, way: Way): void {
   s.set({ ways: { ...s.ways, [s.stage]: way }, flipped: false });
 }

@@ -1,51 +1,53 @@
-import type { Choice } from '@/core/matte/choice';
-import { Refusal, type ShotState } from '../api';
+import { Refusal, type ChangeAt, type ShotState } from '../api';
 
 /** One change on its way to the server: given the head that it builds on, it answers with the shot as it then stands. */
 export interface Operation {
   readonly label: string;
-  /** The page has already done it to its own copy of this depth: a plate's, or the back plate's (null). */
-  readonly done?: { readonly plate: string | null };
-  /** It cuts a choice into a plate: one that is planned, or a new one (null). */
-  readonly cuts?: { readonly plate: string | null; readonly choice: Choice };
-  /** It fills behind this plate, or the back plate (null). */
-  readonly fills?: string | null;
-  /** The number of the edit of the hand that it stores. */
-  readonly hand?: number;
-  /** It is long work that can be followed and stopped. */
-  readonly long?: boolean;
+  /** What it says, so that it can be copied where it cannot be stored. */
+  readonly says: unknown;
+  /** It means the head that was seen, and no other: it is not tried again where another window was faster. */
+  readonly onlyHere?: boolean;
+  send(at: ChangeAt): Promise<ShotState>;
+  /** Called when it is stored, before the room takes the shot. @param alone nothing that another window did came with it */
+  stored?(shot: ShotState, alone: boolean): void;
   /** Called when it is stored, stopped or refused. */
-  readonly ended?: () => void;
-  /** A plate that appears by it becomes the one in work. */
-  readonly picks?: boolean;
-  send(head: number): Promise<ShotState>;
+  ended?(stored: boolean): void;
 }
 
 export type Storing = 'stored' | 'storing' | 'waiting';
 
-interface Listener {
-  /** The server took a change; `idle` when nothing else is on its way. */
-  stored(shot: ShotState, idle: boolean, operation: Operation): void;
-  /** Long work was stopped before it changed anything. What waited behind it goes on. */
+export interface QueueListener {
+  /** The server took a change; `idle` when nothing else is on its way. @param alone nothing that another window did came with it */
+  stored(shot: ShotState, operation: Operation, how: { readonly idle: boolean; readonly alone: boolean }): void;
+  /** Long work was stopped before it changed anything. */
   stopped(told: Refusal, operation: Operation): void;
-  /** A change was refused for good; `movedOn` where another window was faster. What waited behind it is dropped too: `dropped` are all of them. */
-  refused(error: Refusal, movedOn: boolean, dropped: readonly Operation[]): void;
+  /** A change cannot be made as the shot now stands. What waits behind it is tried all the same. */
+  refused(error: Refusal, operation: Operation): void;
   storing(state: Storing): void;
 }
 
 const RETRY_MS = 1500;
 
+interface Waiting {
+  readonly operation: Operation;
+  /** The change's own id: sent again, it is stored once. */
+  readonly changeId: string;
+  /** False once another window has changed the shot under it. */
+  alone: boolean;
+}
+
 /**
- * Sends changes one after another, each on the head that the one before it left. While the server or its database is away a
- * change waits and is tried again, so that nothing is lost; a refusal drops what was built on it.
+ * Sends changes one after another, each on the head that the one before it left. While the server or its database is away a change waits
+ * and is sent again; where another window was faster it is tried on the head that is there now. Only what cannot be made there is
+ * refused, alone.
  */
 export class OperationQueue {
-  private readonly waiting: Operation[] = [];
+  private readonly waiting: Waiting[] = [];
   private running = false;
 
   constructor(
     private head: number,
-    private readonly listener: Listener,
+    private readonly listener: QueueListener,
   ) {}
 
   get busy(): boolean {
@@ -58,7 +60,7 @@ export class OperationQueue {
   }
 
   push(operation: Operation): void {
-    this.waiting.push(operation);
+    this.waiting.push({ operation, changeId: crypto.randomUUID(), alone: true });
     if (!this.running) void this.run();
   }
 
@@ -66,24 +68,25 @@ export class OperationQueue {
     this.running = true;
     this.listener.storing('storing');
     while (this.running) {
-      const operation = this.waiting[0];
+      const next = this.waiting[0];
+      const { operation, changeId } = next;
       try {
-        const shot = await operation.send(this.head);
+        const shot = await operation.send({ expectedHead: this.head, changeId });
         this.head = shot.head;
         this.next();
-        this.listener.stored(shot, !this.running, operation);
+        this.listener.stored(shot, operation, { idle: !this.running, alone: next.alone });
       } catch (error) {
         const refusal = error instanceof Refusal ? error : new Refusal(0, 'away', String(error));
         if (refusal.passing) {
           this.listener.storing('waiting');
           await new Promise((done) => setTimeout(done, RETRY_MS));
-        } else if (refusal.code === 'stopped') {
-          this.next();
-          this.listener.stopped(refusal, operation);
+        } else if (refusal.code === 'moved-on' && refusal.head !== undefined && !operation.onlyHere) {
+          this.head = refusal.head;
+          for (const waiting of this.waiting) waiting.alone = false;
         } else {
-          const dropped = this.waiting.splice(0);
-          this.rest();
-          this.listener.refused(refusal, refusal.status === 409, dropped);
+          this.next();
+          if (refusal.code === 'stopped') this.listener.stopped(refusal, operation);
+          else this.listener.refused(refusal, operation);
         }
       }
     }
@@ -92,10 +95,7 @@ export class OperationQueue {
   /** Goes on to what waits behind the first, or rests. */
   private next(): void {
     this.waiting.shift();
-    if (this.waiting.length === 0) this.rest();
-  }
-
-  private rest(): void {
+    if (this.waiting.length > 0) return;
     this.running = false;
     this.listener.storing('stored');
   }

@@ -2,9 +2,10 @@
 
 import { Modal } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { WAYS } from '@/compute/ways';
+import { isFlat, WAYS, type Way } from '@/compute/look';
 import type { CameraControl } from '../viewer/useCamera';
 import { useRoomStore } from './context';
+import { STAGES, stageOf } from '../stages';
 import { seeAs } from './WaysToSee';
 
 /** Our own set, for one hand on the pen and one at the left of the keyboard. */
@@ -12,10 +13,7 @@ const SHEET: readonly (readonly [string, string])[] = [
   ['1 to 8', 'ways to see, from Picture to Rock'],
   ['hold E', 'the other eye, or depth for picture'],
   ['hold A', 'drag the picture along'],
-  ['hold V', 'in Fill: nearer plates step aside'],
-  ['Q', 'take the depth under the pen for the brush'],
-  ['S, D', 'brush smaller, larger'],
-  ['W, R', 'brush depth farther, nearer'],
+  ...STAGES.flatMap(({ name, keys = [] }) => keys.map(([key, does]) => [key, `in ${name}: ${does}`] as const)),
   ['X', 'mark what is revealed'],
   ['wheel', 'zoom at the pointer'],
   ['F', 'fit the picture'],
@@ -35,13 +33,19 @@ const letterAmongNumbers = (e: KeyboardEvent): boolean =>
   e.target.role === 'spinbutton' &&
   e.target.closest('.ant-modal') === null;
 
+/** What the flip key shows while it is held: depth for the picture and the other way round, an eye for both. */
+function flippedWay(way: Way): Way {
+  if (!isFlat(way)) return 'left';
+  return way === 'picture' ? 'depth' : 'picture';
+}
+
 export function useShortcuts(camera: CameraControl | undefined): { open: boolean; close(): void } {
   const store = useRoomStore();
   const [open, setOpen] = useState(false);
   const held = useRef(camera);
   held.current = camera;
   useEffect(() => {
-    let before: string | undefined;
+    let before: Way | undefined;
     const down = (e: KeyboardEvent): void => {
       const s = store.getState();
       const key = e.key.toLowerCase();
@@ -61,35 +65,15 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
       if (letterAmongNumbers(e)) e.preventDefault();
       else if (typing(e)) return;
       const way = s.ways[s.stage];
-      const brush = (part: Partial<typeof s.brush>): void => {
-        s.set({ brush: { ...s.brush, ...part } });
-      };
-      const largest = Math.min(4000, Math.max(s.document.source.width, s.document.source.height));
       if (key === '?') setOpen(true);
       else if (/^[1-8]$/.test(key)) seeAs(s, WAYS[Number(key) - 1]);
       else if (key === 'e' && !e.repeat) {
         if (way === 'left' || way === 'right') s.set({ flipped: true });
         else if (way !== 'rock') {
           before = way;
-          s.set({
-            ways: {
-              ...s.ways,
-              [s.stage]:
-                way === 'picture' ? 'depth' : way === 'depth' || way === 'depth-over-picture' ? 'picture' : 'left',
-            },
-          });
+          s.set({ ways: { ...s.ways, [s.stage]: flippedWay(way) } });
         }
-      } else if (key === 'q') {
-        // Under the pen lies a depth of the ruler; the brush sets values of the plate in work.
-        const { near, far } = s.document.plates.find((p) => p.id === s.active)?.depth ?? s.document.depth;
-        if (s.hoverDepth !== undefined)
-          brush({ depth: Math.min(1, Math.max(0, Math.round(((s.hoverDepth - far) / (near - far)) * 1000) / 1000)) });
-      } else if (key === 'v' && s.stage === 'fill' && !e.repeat) s.set({ stepAside: true });
-      else if (key === 's') brush({ size: Math.max(1, Math.round(s.brush.size / 1.15)) });
-      else if (key === 'd')
-        brush({ size: Math.min(largest, Math.max(s.brush.size + 1, Math.round(s.brush.size * 1.15))) });
-      else if (key === 'w') brush({ depth: Math.max(0, Math.round((s.brush.depth - 0.01) * 1000) / 1000) });
-      else if (key === 'r') brush({ depth: Math.min(1, Math.round((s.brush.depth + 0.01) * 1000) / 1000) });
+      } else if (stageOf(s.stage).onKey?.(e, store as never)) return;
       else if (key === 'x') s.set({ markReveal: !s.markReveal });
       else if (key === 'f') held.current?.fit();
       else if (key === 'g') held.current?.toPixels();
@@ -98,9 +82,9 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
     };
     const up = (e: KeyboardEvent): void => {
       const s = store.getState();
-      if (e.key.toLowerCase() === 'v') s.set({ stepAside: false });
+      stageOf(s.stage).onKeyUp?.(e, store as never);
       if (e.key.toLowerCase() !== 'e') return;
-      if (before !== undefined) s.set({ ways: { ...s.ways, [s.stage]: before as (typeof WAYS)[number] } });
+      if (before !== undefined) s.set({ ways: { ...s.ways, [s.stage]: before } });
       else if (s.flipped && s.ways[s.stage] !== 'rock') s.set({ flipped: false });
       before = undefined;
     };

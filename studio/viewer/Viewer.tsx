@@ -1,92 +1,65 @@
 'use client';
 
 import { Button, Spin } from 'antd';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
+import type { Point, Rect } from '@/core/raster/geometry';
+import { clipRect } from '@/core/raster/geometry';
+import type { Budget } from '@/core/stereo/parallax';
 import { useRoom, useRoomStore } from '../room/context';
+import { hasTool, ToolHost } from './ToolHost';
+import type { Tool } from './tool';
 import { useCamera, type CameraControl } from './useCamera';
+import { usePen } from './usePen';
+import type { PreviewControl } from './previewControl';
 import { usePreview } from './usePreview';
-import { useTools } from './useTools';
+
+/** The preview's longest side, px: looked at more closely, a window in detail is fetched. */
+const PREVIEW_SIDE = 1280;
+/** So long the camera must rest before that, ms. */
+const REST_MS = 160;
 
 /** How far beyond what is seen a window in detail reaches, so that its views have picture to take from. */
-const detailMargin = (near: number, far: number): number => Math.ceil(Math.max(Math.abs(near), Math.abs(far))) + 8;
+const detailMargin = ({ nearPx, farPx }: Budget): number => Math.ceil(Math.max(Math.abs(nearPx), Math.abs(farPx))) + 8;
 
 /** The picture on its neutral ground: shows the chosen way, zooms to the pixel, and takes the pen. */
 export function Viewer({ onCamera }: { onCamera(control: CameraControl): void }) {
   const store = useRoomStore();
   const frame = useRef<HTMLDivElement>(null);
-  const canvas = useRef<HTMLCanvasElement>(null);
+  const whole = useRef<HTMLCanvasElement>(null);
+  const detail = useRef<HTMLCanvasElement>(null);
+  const rest = useRef<HTMLCanvasElement>(null);
   const source = useRoom((s) => s.document.source);
-  const way = useRoom((s) => s.ways[s.stage]);
+  const both = useRoom((s) => s.ways[s.stage] === 'both');
   const handed = useRoom((s) => s.document.frame);
-  const budget = useRoom((s) => s.document.budget);
   const content = useMemo(
-    () => ({ width: way === 'both' ? source.width * 2 : source.width, height: source.height }),
-    [way, source.width, source.height],
+    () => ({ width: both ? source.width * 2 : source.width, height: source.height }),
+    [both, source.width, source.height],
   );
   const control = useCamera(frame, content);
   const { camera, size } = control;
-  const preview = usePreview(canvas, camera);
-  const tools = useTools(control, preview);
-  const { redraw, ask, preview: held, state } = preview;
+  const preview = usePreview({ whole, detail, rest });
+  const tool = useRef<Tool | undefined>(undefined);
+  const { handlers, panning } = usePen(control, preview, tool);
+  const { state, place } = preview;
 
   useEffect(() => {
     onCamera(control);
-  }, [control.camera.zoom, control.fits, size]); // by value: the control is a new object each time
+  }, [camera.zoom, control.fits, size]); // by value: the control is a new object each time
+  useLayoutEffect(() => {
+    place(camera);
+  }, [camera.zoom, camera.x, camera.y, state, place]);
+  useDetail(control, preview, both);
 
-  useEffect(() => {
-    const element = canvas.current;
-    if (!element || size.width === 0) return;
-    const ratio = globalThis.devicePixelRatio || 1;
-    element.width = Math.round(size.width * ratio);
-    element.height = Math.round(size.height * ratio);
-    redraw();
-  }, [size, redraw]);
-  useEffect(redraw, [camera.zoom, camera.x, camera.y, redraw]);
-
-  // Looked at more closely than the preview has pixels, the window is fetched at the source's own size once the hand rests.
-  const closer =
-    way !== 'both' &&
-    state === 'ready' &&
-    camera.zoom * (globalThis.devicePixelRatio || 1) > Math.min(1, 1280 / Math.max(source.width, source.height)) * 1.1;
-  const seen = closer
-    ? clip(
-        {
-          left: camera.x,
-          top: camera.y,
-          right: camera.x + size.width / camera.zoom,
-          bottom: camera.y + size.height / camera.zoom,
-        },
-        source,
-      )
-    : undefined;
-  const seenKey = seen ? `${seen.left},${seen.top},${seen.right},${seen.bottom}` : '';
-  useEffect(() => {
-    if (state !== 'ready') return undefined;
-    const timer = setTimeout(
-      () => {
-        void held.current?.remote
-          .lookCloser(seen, detailMargin(budget.nearPx, budget.farPx))
-          .then(ask, () => undefined);
-      },
-      seen ? 160 : 0,
-    );
-    return () => {
-      clearTimeout(timer);
-    };
-  }, [seenKey, state]); // by value: the rectangle is a new object each time
-
+  const toScreen = (p: Point): Point => ({ x: (p.x - camera.x) * camera.zoom, y: (p.y - camera.y) * camera.zoom });
+  const bench = { store, preview, zoom: camera.zoom, size, toScreen };
+  const cursor = useCursor(tool, panning);
   return (
-    <div
-      className="ct-viewer"
-      ref={frame}
-      role="application"
-      aria-label="Picture"
-      {...tools.handlers}
-      style={{ cursor: tools.cursor }}
-    >
-      <canvas ref={canvas} data-testid="picture" data-state={state === 'ready' ? 'ready' : 'loading'} />
-      {handed && <FrameLine frame={handed} camera={camera} both={way === 'both' ? source.width : 0} />}
-      {tools.overlay}
+    <div className="ct-viewer" ref={frame} role="application" aria-label="Picture" {...handlers} style={{ cursor }}>
+      <canvas ref={whole} data-testid="picture" data-state={state === 'ready' ? 'ready' : 'loading'} />
+      <canvas ref={detail} data-testid="detail" hidden />
+      <canvas ref={rest} data-testid="rest" hidden />
+      {handed && <FrameLine frame={handed} camera={camera} both={both ? source.width : 0} />}
+      <ToolHost bench={bench} held={tool} panning={panning} />
       {state === 'loading' && (
         <div className="ct-viewer-note">
           <Spin size="small" /> Fetching the picture
@@ -111,6 +84,49 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
   );
 }
 
+/** Looked at more closely than the preview has pixels, the window is fetched at the source's own size once the hand rests. */
+function useDetail({ camera, size }: CameraControl, { state, ask }: PreviewControl, both: boolean): void {
+  const link = useRoom((s) => s.preview);
+  const { width, height } = useRoom((s) => s.document.source);
+  const budget = useRoom((s) => s.document.budget);
+  const ratio = globalThis.devicePixelRatio || 1;
+  const closer = !both && camera.zoom * ratio > Math.min(1, PREVIEW_SIDE / Math.max(width, height)) * 1.1;
+  const seen: Rect | undefined = closer
+    ? clipRect(
+        {
+          left: camera.x,
+          top: camera.y,
+          right: camera.x + size.width / camera.zoom,
+          bottom: camera.y + size.height / camera.zoom,
+        },
+        width,
+        height,
+      )
+    : undefined;
+  const seenKey = seen ? Object.values(seen).join() : '';
+  const shown = useRef('');
+  useEffect(() => {
+    if (state !== 'ready' || !link || seenKey === shown.current) return undefined;
+    const timer = setTimeout(
+      () => {
+        shown.current = seenKey;
+        link.lookCloser(seen, detailMargin(budget)).then(ask, () => undefined);
+      },
+      seen ? REST_MS : 0,
+    );
+    return () => {
+      clearTimeout(timer);
+    };
+  }, [seenKey, state, link]); // by value: the rectangle is a new object each time
+}
+
+/** The cursor of the tool in hand; a hand where the picture can be panned. */
+function useCursor(tool: { readonly current: Tool | undefined }, panning: boolean): string {
+  const inHand = useRoom(hasTool);
+  if (panning) return 'grabbing';
+  return inHand ? (tool.current?.cursor ?? 'crosshair') : 'grab';
+}
+
 /** The frame of an extended canvas: what is handed over. */
 function FrameLine({
   frame: { left, top, width, height },
@@ -124,7 +140,12 @@ function FrameLine({
   return (
     <svg className="ct-over" aria-hidden>
       {(both > 0 ? [0, both] : [0]).map((shift) => {
-        const at = { x: (left + shift - x) * zoom, y: (top - y) * zoom, width: width * zoom, height: height * zoom };
+        const at = {
+          x: (left + shift - x) * zoom,
+          y: (top - y) * zoom,
+          width: width * zoom,
+          height: height * zoom,
+        };
         return (
           <g key={shift}>
             <rect className="ct-casing" {...at} />
@@ -134,18 +155,4 @@ function FrameLine({
       })}
     </svg>
   );
-}
-
-/** Rounded outwards and clipped to the picture; undefined where nothing of it is seen. */
-function clip(
-  r: { left: number; top: number; right: number; bottom: number },
-  size: { width: number; height: number },
-) {
-  const rect = {
-    left: Math.max(0, Math.floor(r.left)),
-    top: Math.max(0, Math.floor(r.top)),
-    right: Math.min(size.width, Math.ceil(r.right)),
-    bottom: Math.min(size.height, Math.ceil(r.bottom)),
-  };
-  return rect.left < rect.right && rect.top < rect.bottom ? rect : undefined;
 }

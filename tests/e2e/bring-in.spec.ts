@@ -7,7 +7,9 @@ import { openShot, ready, shotOf, stage, watch } from './room';
 const picture = (width: number, height: number) =>
   sharp({ create: { width, height, channels: 3, background: { r: 90, g: 140, b: 60 } } });
 
-test('a picture chosen by button becomes a shot and opens, flat on the screen', async ({ page }) => {
+test('a picture chosen by button becomes a shot, opens at its first step, and is flat on the screen', async ({
+  page,
+}) => {
   const errors = watch(page);
   await page.goto('/');
   await page
@@ -16,6 +18,8 @@ test('a picture chosen by button becomes a shot and opens, flat on the screen', 
   await page.waitForURL(/\/shots\//, { timeout: 30_000 });
   await ready(page);
   await expect(page.getByText('meadow', { exact: true })).toBeVisible();
+  await expect(page.getByText('This picture is flat so far')).toBeVisible();
+  await stage(page, 'Stereo');
   await expect(page.getByTestId('revealed')).toContainText('0.00 %');
   expect(errors).toEqual([]);
 });

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { PLAIN_EDGE } from '@/core/matte/choice';
 import { renderView } from '@/core/view/renderView';
+import { loadChoice } from '@/server/shots/choices';
 import { database } from '@/server/db/orm';
 import { readPlates } from '@/server/media/readPlates';
 import { actOnPlates } from '@/server/shots/plates';
@@ -60,7 +61,7 @@ describe('plates of a stored shot', () => {
     );
     expect(cut.undo).toBe('Cut Box');
     const [made] = cut.document.plates;
-    expect(made.choice).toEqual(square);
+    expect(await loadChoice(await database(), made.choice!)).toEqual(square);
     expect((made.depth.near + made.depth.far) / 2).toBeCloseTo(0.8, 2);
     const matte = await readMap(await database(), await loadRevision(await database(), made.matte!));
     expect(matte.data.filter((v) => v === 65535).length).toBe(120 * 120);

@@ -121,7 +121,8 @@ export async function asBefore(shot: string, strip: (document: Before) => object
   const em = await database();
   const { document, head } = await shotState(shot);
   const plates: BeforePlate[] = [];
-  for (const p of document.plates) plates.push({ ...p, choice: p.choice === null ? null : await loadChoice(em, p.choice) });
+  for (const p of document.plates)
+    plates.push({ ...p, choice: p.choice === null ? null : await loadChoice(em, p.choice) });
   const text = JSON.stringify({ ...strip({ ...document, plates }), version: 1 });
   await em.execute('update shot set document = ?::jsonb where id = ?', [text, shot]);
   await em.execute('update history_entry set document = ?::jsonb, patch = null, since = 0 where id = ?', [text, head]);

@@ -5,6 +5,7 @@ import { connection } from 'next/server';
 import { cache } from 'react';
 import { z } from 'zod';
 import { listRenders } from '@/server/renders/renders';
+import { isFlat } from '@/server/shots/depth';
 import { projectName } from '@/server/shots/desk';
 import { Problem } from '@/server/http/problem';
 import { RoomLoader } from '@/studio/room/RoomLoader';
@@ -29,6 +30,10 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function ShotPage({ params }: Props) {
   await connection();
   const shot = await load((await params).id);
-  const [renders, project] = await Promise.all([listRenders(shot.id), projectName(shot.projectId)]);
-  return <RoomLoader shot={shot} renders={renders} project={project} />;
+  const [renders, project, flat] = await Promise.all([
+    listRenders(shot.id),
+    projectName(shot.projectId),
+    isFlat(shot.document),
+  ]);
+  return <RoomLoader shot={shot} renders={renders} project={project} flat={flat} />;
 }

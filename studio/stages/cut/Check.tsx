@@ -2,11 +2,12 @@
 
 import { ColorPicker, Switch } from 'antd';
 import { useEffect, useState } from 'react';
-import { GROUNDS, type Check as CheckSettings, type Found, type Ground } from '@/compute/ways';
+import type { CutFound } from '@/compute/cutting';
+import { GROUNDS, type Check as CheckSettings, type Ground } from '@/compute/draw/ground';
 import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { Choice as Words } from '../../parts/Choice';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 
 const SPECK_PX = 60;
 const WORDS: Record<Ground, string> = {
@@ -23,17 +24,19 @@ const WORDS: Record<Ground, string> = {
 export function Check() {
   const store = useRoomStore();
   const check = useRoom((s) => s.check);
-  const inspectCut = useRoom((s) => s.inspectCut);
+  const preview = useRoom((s) => s.preview);
+  const spare = useRoom((s) => s.spare);
   const solving = useRoom((s) => s.solving);
   const choice = useRoom((s) => s.choice);
   const active = useRoom((s) => s.active);
   const plates = useRoom((s) => s.document.plates);
   const width = useRoom((s) => s.document.source.width);
-  const [found, setFound] = useState<Found | undefined>();
+  const [found, setFound] = useState<CutFound | undefined>();
   useEffect(() => {
     let gone = false;
     const timer = setTimeout(() => {
-      void inspectCut?.(SPECK_PX).then((n) => {
+      const chosen = { choice: choice.ingredients.length > 0 ? choice : undefined, spare, active };
+      void preview?.inspect(chosen, SPECK_PX).then((n) => {
         if (!gone) setFound(n);
       });
     }, 250);
@@ -41,7 +44,7 @@ export function Check() {
       gone = true;
       clearTimeout(timer);
     };
-  }, [inspectCut, choice, active, plates, solving]);
+  }, [preview, spare, choice, active, plates, solving]);
   const set = (part: Partial<CheckSettings>): void => {
     store.getState().set({ check: { ...check, ...part } });
   };

@@ -3,7 +3,7 @@
 import { Button, Switch } from 'antd';
 import { PLAIN_EDGE, type EdgeSettings } from '@/core/matte/choice';
 import { Bead } from '../../parts/Bead';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 
 /** What is done to the choice's edge, in the order in which it is done. */
 export function EdgeWay() {

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import type { Piece } from '@/core/shot/document';
 import { api } from '../../api';
 import { Bead } from '../../parts/Bead';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 
 /** Plates from files and from other shots, and where they lie. */
 export function BringIn() {
@@ -31,11 +31,7 @@ export function BringIn() {
   }, [id]);
   const bring = async (file: File): Promise<void> => {
     setProgress(0);
-    try {
-      await store.getState().importPlates(file, setProgress);
-    } catch (error) {
-      store.getState().notify('error', (error as Error).message);
-    }
+    await store.getState().importPlates(file, setProgress);
     setProgress(-1);
   };
   return (

@@ -2,7 +2,7 @@
 
 import type { WayToCombine } from '@/core/matte/combine';
 import { Choice as Words } from '../../parts/Choice';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 
 export const JOINING_WORDS: Record<WayToCombine, string> = { add: 'Add', take: 'Take', intersect: 'Both' };
 export const JOINING = (['add', 'take', 'intersect'] as const).map((value) => ({ value, label: JOINING_WORDS[value] }));

@@ -2,7 +2,7 @@
 
 import { Button, Input } from 'antd';
 import { useState } from 'react';
-import { useRoomStore } from '../../room/context';
+import { useCutStore as useRoomStore } from './slice';
 
 /** Naming plates before they are cut. */
 export function Plan() {

@@ -1,25 +1,15 @@
 'use client';
 
-import type { Ingredient } from '@/core/matte/ingredients';
+import { ingredientLabel, type Ingredient } from '@/core/matte/ingredients';
 import { Button, Input, Switch } from 'antd';
 import { CloseOutlined } from '@ant-design/icons';
 import { useState } from 'react';
-import { PLAIN_EDGE } from '@/core/matte/choice';
 import type { WayToCombine } from '@/core/matte/combine';
 import { figure } from '../../numbers';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
+import type { CutRoom } from './choosing';
 import { Underway } from '../../parts/Underway';
 import { JOINING, JOINING_WORDS } from './Joining';
-
-const KINDS: Record<Ingredient['kind'], string> = {
-  outline: 'outline',
-  curve: 'curve',
-  trace: 'edge trace',
-  flood: 'flood',
-  slice: 'depth slice',
-  region: 'region paint',
-  pieces: 'pieces',
-};
 
 /** What is chosen so far, and cutting it. */
 export function Taking() {
@@ -125,7 +115,7 @@ export function Taking() {
             <Button
               size="small"
               onClick={() => {
-                store.getState().set({ choice: { ingredients: [], edge: PLAIN_EDGE }, editing: undefined });
+                store.getState().dropChoice();
               }}
             >
               Drop all
@@ -153,13 +143,13 @@ function Row({ one, n }: { one: Ingredient; n: number }) {
           edit(store.getState(), one, n);
         }}
       >
-        {KINDS[one.kind]}
+        {ingredientLabel(one)}
       </button>
       <button
         type="button"
         className="ct-ingredient-way"
         title="Joins another way"
-        aria-label={`${KINDS[one.kind]} joins by ${JOINING_WORDS[one.way]}; change`}
+        aria-label={`${ingredientLabel(one)} joins by ${JOINING_WORDS[one.way]}; change`}
         onClick={() => {
           store.getState().changeIngredient(n, { ...one, way: next(one.way) });
         }}
@@ -168,7 +158,7 @@ function Row({ one, n }: { one: Ingredient; n: number }) {
       </button>
       <button
         type="button"
-        aria-label={`Drop ${KINDS[one.kind]} ${n + 1}`}
+        aria-label={`Drop ${ingredientLabel(one)} ${n + 1}`}
         title="Drop it"
         onClick={() => {
           store.getState().dropIngredient(n);
@@ -180,20 +170,13 @@ function Row({ one, n }: { one: Ingredient; n: number }) {
   );
 }
 
-const WAY_OF: Record<Ingredient['kind'], string> = {
-  outline: 'outline',
-  curve: 'outline',
-  trace: 'trace',
-  flood: 'flood',
-  slice: 'slice',
-  region: 'region',
-  pieces: 'pieces',
-};
+/** The way of choosing in which an ingredient is changed: most are called as they are. */
+const wayOf = (kind: Ingredient['kind']): string => (kind === 'curve' ? 'outline' : kind);
 
-function edit(s: ReturnType<ReturnType<typeof useRoomStore>['getState']>, one: Ingredient, n: number): void {
+function edit(s: CutRoom, one: Ingredient, n: number): void {
   s.set({
     editing: n,
-    opened: { ...s.opened, cut: WAY_OF[one.kind] },
+    opened: { ...s.opened, cut: wayOf(one.kind) },
     ...(one.kind === 'flood'
       ? { flood: { tolerance: one.tolerance, reach: one.reach, connected: one.connected } }
       : {}),

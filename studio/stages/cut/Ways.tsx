@@ -2,11 +2,11 @@
 
 import { Button, Switch } from 'antd';
 import { useState } from 'react';
-import type { Grain } from '@/compute/preview.worker';
+import type { Grain } from '@/compute/cutting';
 import { Bead } from '../../parts/Bead';
 import { Choice as Words } from '../../parts/Choice';
-import { useRoom, useRoomStore } from '../../room/context';
-import { changeFlood } from '../../viewer/chooseTool';
+import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
+import { changeFlood } from './choosing';
 import { Joining } from './Joining';
 
 const SHAPES = [

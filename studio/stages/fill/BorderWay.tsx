@@ -9,7 +9,7 @@ import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
 import { Underway } from '../../parts/Underway';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 const WORDS: Record<BorderMethod, string> = { mirror: 'Mirror', stretch: 'Stretch', texture: 'Texture' };
 

@@ -3,8 +3,8 @@
 import { Button, Modal, Switch } from 'antd';
 import { useState } from 'react';
 import { Bead } from '../../parts/Bead';
-import { useRoom, useRoomStore } from '../../room/context';
-import type { Hand } from '../../room/values';
+import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
+import type { Hand } from './slice';
 
 function useHand(): { hand: Hand; set(part: Partial<Hand>): void; width: number } {
   const store = useRoomStore();

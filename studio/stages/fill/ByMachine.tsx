@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { FillAction } from '../../api';
 import { Choice } from '../../parts/Choice';
 import { Underway } from '../../parts/Underway';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 type Area = 'reveal' | 'hidden' | 'choice';
 type Side = 'everywhere' | 'left' | 'right' | 'above' | 'below' | 'choice';
@@ -19,6 +19,7 @@ export function ByMachine() {
     s.active === null ? s.document.fill : (s.document.plates.find((p) => p.id === s.active)?.fill ?? null),
   );
   const behind = useRoom((s) => s.behind);
+  const uncovered = useRoom((s) => s.uncovered);
   const choice = useRoom((s) => s.choice);
   const working = useRoom((s) => s.working);
   const storing = useRoom((s) => s.storing);
@@ -29,18 +30,18 @@ export function ByMachine() {
   const [count, setCount] = useState(1);
   const [seed, setSeed] = useState(1);
   const chosen = choice.ingredients.length > 0;
+  const done = area === 'reveal' && uncovered !== undefined && !uncovered.some((u) => u.id === active && u.open > 0);
   const start = (): void => {
     const act: FillAction = {
       action: 'fill',
       plate: active,
       method,
       seeds: Array.from({ length: method === 'texture' ? count : 1 }, (_, n) => seed + n),
-      area:
-        area === 'reveal'
-          ? { kind: 'reveal', views: behind.views, marginPx: behind.marginPx }
-          : area === 'hidden'
-            ? { kind: 'hidden' }
-            : { kind: 'choice', choice },
+      area: {
+        reveal: { kind: 'reveal', views: behind.views, marginPx: behind.marginPx } as const,
+        hidden: { kind: 'hidden' } as const,
+        choice: { kind: 'choice', choice } as const,
+      }[area],
       sample: side === 'choice' ? { kind: 'choice', choice } : { kind: side },
     };
     store.getState().fillBy(`Fill ${name}`, act);
@@ -118,9 +119,21 @@ export function ByMachine() {
         </p>
       )}
       {working === undefined ? (
-        <Button type="primary" block disabled={storing !== 'stored' || needsChoice} onClick={start}>
-          Fill {name}
-        </Button>
+        <>
+          {done && (
+            <p className="ct-hint">
+              Nothing of {name} is open: what the views uncover of it is filled, or they uncover nothing.
+            </p>
+          )}
+          <Button
+            type={done ? 'default' : 'primary'}
+            block
+            disabled={storing !== 'stored' || needsChoice}
+            onClick={start}
+          >
+            {done ? `Fill ${name} all the same` : `Fill ${name}`}
+          </Button>
+        </>
       ) : (
         <Underway of="fill" />
       )}

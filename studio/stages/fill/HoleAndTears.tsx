@@ -4,8 +4,9 @@ import { Switch } from 'antd';
 import { useEffect, useState } from 'react';
 import { holePush } from '@/core/shot/plates';
 import { figure } from '../../numbers';
+import { sceneOf } from '@/core/scene/sceneOf';
 import { Bead } from '../../parts/Bead';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 /** How far holes are pushed out; and whether depth jumps tear or stretch like rubber, plate by plate. */
 export function HoleAndTears() {
@@ -15,12 +16,12 @@ export function HoleAndTears() {
   const { holePx, tearPx, tearSoftPx, source, budget, sourceEye } = useRoom((s) => s.document);
   const depth = useRoom((s) => s.document.plates);
   const behind = useRoom((s) => s.behind);
-  const worstStretch = useRoom((s) => s.worstStretch);
+  const preview = useRoom((s) => s.preview);
   const [worst, setWorst] = useState<{ x: number; y: number; factor: number } | undefined>();
   useEffect(() => {
     let gone = false;
     const timer = setTimeout(() => {
-      void worstStretch?.().then((w) => {
+      void preview?.worstStretch(sceneOf(store.getState().document), active).then((w) => {
         if (!gone) setWorst(w);
       });
     }, 200);
@@ -28,7 +29,7 @@ export function HoleAndTears() {
       gone = true;
       clearTimeout(timer);
     };
-  }, [worstStretch, active, tearPx, budget, depth, sourceEye]);
+  }, [store, preview, active, tearPx, budget, depth, sourceEye]);
   const limit = plate ? (plate.tearPx ?? tearPx) : tearPx;
   const name = plate?.name ?? 'the back plate';
   const tearPatch = (v: number | null) => (plate ? { plates: [{ id: plate.id, tearPx: v }] } : { tearPx: v ?? 2 });

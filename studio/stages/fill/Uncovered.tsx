@@ -2,11 +2,12 @@
 
 import { Switch } from 'antd';
 import { useEffect } from 'react';
-import type { Behind } from '@/compute/ways';
+import type { Behind } from '@/compute/lenses/behind';
+import { sceneOf } from '@/core/scene/sceneOf';
 import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 /** What the views uncover of each plate, nearest first: the list of what is to do. */
 export function Uncovered() {
@@ -114,14 +115,15 @@ export function Uncovered() {
 /** Counts anew once the hand rests, whatever has changed: budget, depth, plates, fills. */
 export function useCounting(): void {
   const store = useRoomStore();
-  const revealCounts = useRoom((s) => s.revealCounts);
+  const preview = useRoom((s) => s.preview);
   const document = useRoom((s) => s.document);
+  const rasters = useRoom((s) => s.rasterTicket);
   const views = useRoom((s) => s.behind.views);
-  const margin = useRoom((s) => s.behind.marginPx);
+  const marginPx = useRoom((s) => s.behind.marginPx);
   useEffect(() => {
     let gone = false;
     const timer = setTimeout(() => {
-      void revealCounts?.().then((uncovered) => {
+      void preview?.revealCounts(sceneOf(document), { views, marginPx }).then((uncovered) => {
         if (!gone && uncovered) store.getState().set({ uncovered });
       });
     }, 160);
@@ -129,5 +131,17 @@ export function useCounting(): void {
       gone = true;
       clearTimeout(timer);
     };
-  }, [store, revealCounts, document, views, margin]);
+  }, [store, preview, document, rasters, views, marginPx]);
+}
+
+/** Work begins where something is open: at the nearest such plate, where the one in work has nothing to fill. */
+export function useBeginWhereOpen(): void {
+  const store = useRoomStore();
+  const counted = useRoom((s) => s.uncovered !== undefined);
+  useEffect(() => {
+    const { uncovered, active } = store.getState();
+    const openOf = (id: string | null): number => uncovered?.find((u) => u.id === id)?.open ?? 0;
+    const first = uncovered?.find((u) => u.open > 0);
+    if (first && openOf(active) === 0) store.getState().set({ active: first.id });
+  }, [store, counted]);
 }

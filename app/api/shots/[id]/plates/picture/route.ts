@@ -7,20 +7,19 @@ import { database } from '@/server/db/orm';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
 import { Problem } from '@/server/http/problem';
-import { rasterWindow, sourceRaster } from '@/server/media/decode';
+import { rasterWindow } from '@/server/media/decode';
+import { namedSource } from '@/server/shots/namedSource';
 
 /** A plate's own picture for its card: the source under a matte, trimmed to what it covers. A matte never changes. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const {
-    document: { source },
-  } = await shotState(await idOf(context));
+  const source = namedSource(request.url, await shotState(await idOf(context)));
   const window = windowOf(request.url, source);
   const em = await database();
   const revision = await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('matte')));
   if (revision.width !== source.width || revision.height !== source.height)
     throw Problem.notFound('This plate’s matte');
   const matte = await readReducedMatte(em, revision, window);
-  const picture = await sharp(await rasterWindow(await sourceRaster(source), window, window.width, window.height))
+  const picture = await sharp(await rasterWindow(source, window))
     .removeAlpha()
     .raw()
     .toBuffer();

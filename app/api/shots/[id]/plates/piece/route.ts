@@ -7,16 +7,14 @@ import { plateOf } from '@/server/shots/plateList';
 import { Problem } from '@/server/http/problem';
 import { sourceRaster } from '@/server/media/decode';
 
-const schema = z.strictObject({ plate: z.uuid(), side: z.coerce.number().int().min(16).max(4096) });
+const schema = z.strictObject({ plate: z.uuid(), media: z.uuid(), side: z.coerce.number().int().min(16).max(4096) });
 
 /** A brought-in plate's own picture with alpha, not placed, its longest side at most `side` px. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const { document } = await shotState(await idOf(context));
-  const { plate, side } = schema.parse(
-    Object.fromEntries([...new URL(request.url).searchParams].filter(([k]) => k !== 'media')),
-  );
+  const { plate, media, side } = schema.parse(Object.fromEntries(new URL(request.url).searchParams));
   const { piece } = plateOf(document, plate);
-  if (!piece) throw Problem.notFound('This plate’s own picture');
+  if (piece?.mediaId !== media) throw Problem.notFound('This plate’s own picture');
   const png = await sharp(await sourceRaster(piece), { limitInputPixels: false })
     .resize(side, side, { fit: 'inside', withoutEnlargement: true, kernel: 'cubic' })
     .toColourspace('srgb')

@@ -1,0 +1,38 @@
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
+import { WANTED, type PulseData, type Wanted } from './wanted';
+
+/** Keeps a render this worker's own while it computes: beats from a thread of its own, and says what the render's people want. */
+export class Heart {
+  private readonly state = new Int32Array(new SharedArrayBuffer(4));
+  private readonly thread: Worker;
+
+  /** @param path the beating thread's code @default that of the bundle */
+  constructor(renderId: string, worker: string, path: string = fileURLToPath(new URL('./pulse.mjs', import.meta.url))) {
+    const workerData: PulseData = { renderId, worker, state: this.state };
+    this.thread = new Worker(path, { workerData });
+    this.thread.on('error', (error) => {
+      console.error(error);
+    });
+  }
+
+  /** What the render's people want, as of the last beat. */
+  get wanted(): Wanted {
+    return WANTED[Atomics.load(this.state, 0)];
+  }
+
+  /** Says how far the render is. */
+  tell(progress: number, step: string): void {
+    this.thread.postMessage({ progress, step });
+  }
+
+  /** The last beat was the last. */
+  async stop(): Promise<void> {
+    this.thread.postMessage('end');
+    await new Promise<void>((done) => {
+      this.thread.once('exit', () => {
+        done();
+      });
+    });
+  }
+}

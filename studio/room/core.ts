@@ -1,0 +1,119 @@
+import type { Remote } from 'comlink';
+import type { LocalEdit } from '@/compute/preview';
+import type { PreviewApi } from '@/compute/preview.worker';
+import type { HandEdit, Way } from '@/compute/look';
+import type { DepthEdit } from '@/core/depth/edits';
+import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
+import type { DocumentPatch, Recipe, ShotDocument } from '@/core/shot/document';
+import type { ParallaxUnit } from '@/core/stereo/units';
+import type { ChangeAt, PlateAction, RenderSummary, ShotState } from '../api';
+import type { Operation, Storing } from './operations';
+
+export interface Notice {
+  readonly id: number;
+  readonly kind: 'error' | 'info';
+  readonly text: string;
+}
+
+/** A change that could not be made: what it was, why not, and what it said. */
+export interface Kept {
+  readonly id: number;
+  readonly label: string;
+  readonly why: string;
+  readonly says: string;
+}
+
+/** What every part of a room knows. What belongs to one stage alone lies in that stage's slice. */
+export interface RoomValues {
+  shot: ShotState;
+  renders: RenderSummary[];
+  /** The document with what is being dragged just now; equals the stored one when nothing is. */
+  document: ShotDocument;
+  /** True while the shot has one depth everywhere and nothing was done to it. */
+  untouched: boolean;
+  /** The stage that is open, by its key. */
+  stage: string;
+  /** The opened way of working of each stage. */
+  opened: Readonly<Record<string, string>>;
+  /** The way to see that each stage was last left in. */
+  ways: Readonly<Record<string, Way>>;
+  /** True while the flip key is held. */
+  flipped: boolean;
+  markReveal: boolean;
+  depthStrength: number;
+  unit: ParallaxUnit;
+  /** The plate in work; null is the back plate. */
+  active: string | null;
+  /** The choice in work: what will become a plate's matte, or an area to fill. */
+  choice: Choice;
+  /** Share of long work that the server has done; undefined while it does none. */
+  working: number | undefined;
+  /** Share of the choice's band that the preview has solved; undefined while nothing is to be solved. */
+  solving: number | undefined;
+  storing: Storing;
+  /** Changes that could not be made, until they are dismissed. */
+  refused: readonly Kept[];
+  /** The newest depth revision that the server made of what this page had already done to its own copy. */
+  ownRevision: string;
+  /** Depth edits of this page that the server has not stored yet. */
+  unstored: readonly number[];
+  /** What hands have filled that the preview's rasters do not hold yet; `stored` once the server has it. */
+  hands: readonly (HandEdit & { readonly stored: boolean })[];
+  /** Counts up when the page's own copy of the depth may be wrong and must be fetched anew. */
+  depthTicket: number;
+  /** Counts up when the preview has taken other rasters. */
+  rasterTicket: number;
+  /** Depth on the ruler under the pointer, 0 to 1; undefined while it is elsewhere. */
+  hoverDepth: number | undefined;
+  storedAt: string;
+  /** Share of the preview that the eyes reveal, 0 to 1; -1 while unknown. */
+  revealedShare: number;
+  notice: Notice | undefined;
+  /** The page's renderer, once it holds the shot. */
+  preview: Remote<PreviewApi> | undefined;
+}
+
+/** What can be done in any stage. */
+export interface RoomActs {
+  set(part: object): void;
+  notify(kind: Notice['kind'], text: string): void;
+  /** Shows a change at once without storing it. */
+  try(patch: DocumentPatch): void;
+  /** Stores what was tried. */
+  keep(label: string): void;
+  /** Shows and stores a change. */
+  change(label: string, patch: DocumentPatch): void;
+  /** Stores an edit of a depth, which the page does to its own copy; gives what the preview is told. */
+  editDepth(edit: DepthEdit, target: { readonly plate: string | null; readonly behind: boolean }): LocalEdit;
+  plan(name: string): void;
+  removePlate(id: string): void;
+  /** Duplicates, merges, brings in or matches plates. */
+  actOnPlates(label: string, act: PlateAction): void;
+  step(action: 'undo' | 'redo'): void;
+  refresh(): Promise<void>;
+  stopWork(): void;
+  dismiss(kept: number): void;
+  render(recipe: Recipe): Promise<void>;
+  actOnRender(id: string, action: 'stop' | 'retry' | 'remove'): Promise<void>;
+}
+
+export type RoomCore = RoomValues & RoomActs;
+
+/** What a slice makes its values and acts of. */
+export interface SliceRoom<Slice extends object> {
+  readonly shot: ShotState;
+  get(): RoomCore & Slice;
+  set(part: Partial<RoomValues & Slice>): void;
+  /** Sends a change when all before it are stored. */
+  push(operation: Operation): void;
+  /** The same for long work, whose share is followed. */
+  pushLong(operation: Operation): void;
+}
+
+/** A part of the picture's width, at least so many px: how large a brush begins. */
+export const partOf = (shot: ShotState, parts: number, least: number): number =>
+  Math.max(least, Math.round(shot.document.source.width / parts));
+
+export const NO_CHOICE: Choice = { ingredients: [], edge: PLAIN_EDGE };
+
+export type { ChangeAt };

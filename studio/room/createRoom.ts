@@ -1,0 +1,275 @@
+import equal from 'fast-deep-equal';
+import { createStore } from 'zustand/vanilla';
+import { editLabel } from '@/core/depth/edits';
+import { patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
+import { api, Refusal, type RenderSummary, type ShotState } from '../api';
+import { STAGES, type RoomState } from '../stages';
+import { NO_CHOICE, type RoomValues, type SliceRoom } from './core';
+import { OperationQueue, type Operation } from './operations';
+
+export type RoomStore = ReturnType<typeof createRoom>;
+
+/** A document with the revisions of another: what the server has stored meanwhile, under changes that are still on their way. */
+function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
+  const plates = held.plates.map((p) => {
+    const fresh = next.plates.find((n) => n.id === p.id);
+    if (!fresh) return p;
+    const { matte, fill, overpaint, depth } = fresh;
+    return { ...p, matte, fill, overpaint, depth: { ...p.depth, revision: depth.revision } };
+  });
+  const { revision, behind } = next.depth;
+  return {
+    ...held,
+    plates,
+    fill: next.fill,
+    overpaint: next.overpaint,
+    depth: { ...held.depth, revision, behind },
+  };
+}
+
+/** What is held where the other says the same, so that nothing is drawn anew for it. */
+function kept<T>(held: T, next: T): T {
+  return equal(held, next) ? held : next;
+}
+
+/** How a room begins, beside what its stages begin with. */
+function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): RoomValues {
+  const { document } = shot;
+  const untouched = flat && document.plates.length === 0;
+  const first = STAGES.find((stage) => stage.beginsWith?.({ untouched })) ?? STAGES[0];
+  return {
+    shot,
+    renders,
+    document,
+    untouched,
+    stage: first.key,
+    opened: Object.fromEntries(STAGES.map((stage) => [stage.key, stage.ways[0].key])),
+    ways: Object.fromEntries(STAGES.map((stage) => [stage.key, stage.seen])),
+    flipped: false,
+    markReveal: false,
+    depthStrength: 0.6,
+    unit: 'px',
+    active: null,
+    choice: NO_CHOICE,
+    working: undefined,
+    solving: undefined,
+    storing: 'stored',
+    refused: [],
+    ownRevision: document.depth.revision,
+    unstored: [],
+    hands: [],
+    depthTicket: 0,
+    rasterTicket: 0,
+    hoverDepth: undefined,
+    storedAt: shot.changedAt,
+    revealedShare: -1,
+    notice: undefined,
+    preview: undefined,
+  };
+}
+
+/** Two patches as one: changes of different plates, or of different values of one plate, lie side by side. */
+function joined(first: DocumentPatch, second: DocumentPatch): DocumentPatch {
+  if (!first.plates || !second.plates) return { ...first, ...second };
+  const changes = new Map(first.plates.map((change) => [change.id, change]));
+  for (const change of second.plates) changes.set(change.id, { ...changes.get(change.id), ...change });
+  return { ...first, ...second, plates: [...changes.values()] };
+}
+
+const FOLLOW_MS = 500;
+
+/**
+ * The state of one room and everything that can be done in it. Data walks one way: actions change it, components show it.
+ * @param flat the shot has one depth everywhere
+ */
+export function createRoom(shot: ShotState, renders: RenderSummary[], flat = false) {
+  let counted = 0;
+  return createStore<RoomState>()((set, get) => {
+    const take = (next: ShotState, whole: boolean): void => {
+      set((s) => ({
+        shot: next,
+        untouched: s.untouched && next.head === shot.head,
+        // While more changes are under way the page is ahead of the server; only the pixels' revisions are taken over.
+        document: kept(s.document, whole ? next.document : withRevisions(s.document, next.document)),
+        active: s.active !== null && next.document.plates.some((p) => p.id === s.active) ? s.active : null,
+        storedAt: next.changedAt,
+      }));
+    };
+    const queue = new OperationQueue(shot.head, {
+      stored: (next, operation, { idle, alone }) => {
+        operation.stored?.(next, alone && !stepped);
+        operation.ended?.(true);
+        if (idle) stepped = false;
+        take(next, idle && Object.keys(tried).length === 0);
+      },
+      storing: (storing) => {
+        set({ storing });
+      },
+      stopped: (told, operation) => {
+        operation.ended?.(false);
+        get().notify('info', told.message);
+      },
+      refused: (error, operation) => {
+        operation.ended?.(false);
+        const says = JSON.stringify(operation.says, null, 2);
+        const entry = { id: ++counted, label: operation.label, why: error.message, says };
+        set((s) => ({
+          refused: [...s.refused, entry],
+          depthTicket: s.depthTicket + 1,
+          document: s.shot.document,
+        }));
+        get().notify('error', `${operation.label} was not stored. ${error.message}`);
+        void get().refresh();
+      },
+    });
+    const push = (operation: Operation): void => {
+      queue.push(operation);
+    };
+    /** Long operations that are on their way or wait, and the asking how far the server is with them. */
+    let long = 0;
+    let following: ReturnType<typeof setInterval> | undefined;
+    const pushLong = (operation: Operation): void => {
+      if (long++ === 0) {
+        set({ working: 0 });
+        following = setInterval(() => {
+          api.work(shot.id).then(
+            ({ work }) => {
+              if (work && long > 0) set({ working: work.share });
+            },
+            () => undefined,
+          );
+        }, FOLLOW_MS);
+      }
+      push({
+        ...operation,
+        ended: (stored) => {
+          set({ working: --long > 0 ? 0 : undefined });
+          if (long === 0) clearInterval(following);
+          operation.ended?.(stored);
+        },
+      });
+    };
+    /** After an undo among painted strokes the page's own copy cannot be trusted: it is fetched instead. */
+    let stepped = false;
+    let tried: DocumentPatch = {};
+    const sliceRoom = { shot, get, set, push, pushLong } as unknown as SliceRoom<object>;
+    const slices = Object.assign({}, ...STAGES.map((stage) => stage.slice(sliceRoom as never))) as RoomState;
+    return {
+      ...slices,
+      ...beginning(shot, renders, flat),
+      set: (part) => {
+        set(part);
+      },
+      notify: (kind, text) => {
+        set({ notice: { id: ++counted, kind, text } });
+      },
+      try: (patch) => {
+        tried = joined(tried, patch);
+        set((s) => ({ document: patchDocument(s.document, patch) }));
+      },
+      keep: (label) => {
+        if (Object.keys(tried).length === 0) return;
+        const patch = tried;
+        tried = {};
+        push({ label, says: patch, send: (at) => api.change(shot.id, at, label, patch) });
+      },
+      change: (label, patch) => {
+        get().try(patch);
+        get().keep(label);
+      },
+      editDepth: (edit, { plate, behind }) => {
+        const n = ++counted;
+        set((s) => ({ unstored: [...s.unstored, n] }));
+        push({
+          label: editLabel(edit),
+          says: { plate, behind, edit },
+          send: (at) => api.edit(shot.id, at, edit, { plate, behind }),
+          stored: ({ document }, alone) => {
+            const owner = plate === null ? document : document.plates.find((p) => p.id === plate);
+            const revision = behind ? document.depth.behind : owner?.depth.revision;
+            if (alone) set({ ownRevision: revision ?? '' });
+          },
+          ended: () => {
+            set((s) => ({ unstored: s.unstored.filter((k) => k !== n) }));
+          },
+        });
+        return { n, edit, target: behind ? 'behind' : plate };
+      },
+      plan: (name) => {
+        const act = { action: 'plan', name } as const;
+        push({ label: `Plan ${name}`, says: act, send: (at) => api.plates(shot.id, at, act) });
+      },
+      removePlate: (plate) => {
+        const act = { action: 'remove', plate } as const;
+        const name = get().document.plates.find((p) => p.id === plate)?.name ?? 'a plate';
+        push({ label: `Remove ${name}`, says: act, send: (at) => api.plates(shot.id, at, act) });
+      },
+      actOnPlates: (label, act) => {
+        const before = new Set(get().shot.document.plates.map((p) => p.id));
+        push({
+          label,
+          says: act,
+          send: (at) => api.plates(shot.id, at, act),
+          stored: ({ document }) => {
+            // A plate that has appeared becomes the one in work.
+            const found = document.plates.find((p) => !before.has(p.id));
+            if (found) set({ active: found.id });
+          },
+        });
+      },
+      step: (action) => {
+        tried = {};
+        const { shot: now } = get();
+        if (!queue.busy && (action === 'undo' ? now.undo : now.redo) === null) return;
+        stepped = true;
+        push({
+          label: action === 'undo' ? 'Undo' : 'Redo',
+          says: action,
+          onlyHere: true,
+          send: (at) => api.history(shot.id, at, action),
+        });
+      },
+      refresh: async () => {
+        try {
+          const asked = get().shot;
+          const fresh = await api.shot(shot.id);
+          set({ renders: fresh.renders });
+          // An answer that was on its way while something was stored tells of the past.
+          if (get().shot !== asked || queue.busy || Object.keys(tried).length > 0) return;
+          if (fresh.shot.head === asked.head) {
+            if (fresh.shot.name !== asked.name) set({ shot: fresh.shot });
+            return;
+          }
+          queue.moveTo(fresh.shot.head);
+          take(fresh.shot, true);
+          if (get().notice === undefined)
+            get().notify('info', 'This shot was changed in another window. You see its newest state.');
+        } catch (error) {
+          if (!(error instanceof Refusal && error.passing)) get().notify('error', (error as Error).message);
+        }
+      },
+      stopWork: () => {
+        api.stopWork(shot.id).catch(() => undefined);
+      },
+      dismiss: (id) => {
+        set((s) => ({ refused: s.refused.filter((entry) => entry.id !== id) }));
+      },
+      render: async (recipe) => {
+        try {
+          await api.render(shot.id, recipe);
+          await get().refresh();
+        } catch (error) {
+          get().notify('error', (error as Error).message);
+        }
+      },
+      actOnRender: async (id, action) => {
+        try {
+          await api.actOnRender(id, action);
+        } catch (error) {
+          get().notify('error', (error as Error).message);
+        }
+        await get().refresh();
+      },
+    };
+  });
+}

@@ -1,0 +1,335 @@
+'use client';
+
+import { Button, Switch, Upload } from 'antd';
+import { useState } from 'react';
+import { parallaxOf } from '@/core/stereo/parallax';
+import { spanBudget } from '@/core/stereo/parallax';
+import { signed } from '../../numbers';
+import { Bead } from '../../parts/Bead';
+import { Choice } from '../../parts/Choice';
+import type { WayOfWorking } from '../../parts/Ways';
+import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
+
+export const WAYS: readonly WayOfWorking[] = [
+  { key: 'paint', name: 'Paint', does: 'set, nearer, farther, smooth', Way: Paint },
+  { key: 'ramp', name: 'Ramp', does: 'along a line', Way: RampOptions },
+  { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
+  { key: 'bring-in', name: 'Bring in', does: 'a depth picture, ready made', Way: BringIn },
+  { key: 'hand-out', name: 'Hand out', does: '16-bit PNG', Way: HandOut },
+];
+
+/** Painting, ramps, outlines, and depth pictures in and out. */
+export function Head() {
+  const on = useRoom((s) => s.document.plates.find((p) => p.id === s.active)?.name ?? 'Back plate');
+  return (
+    <>
+      <div className="ct-stage-head">
+        <h1>Depth</h1>
+        <p>
+          You paint on <b>{on}</b>. White is near, black is far.
+        </p>
+      </div>
+      <BehindPlates />
+    </>
+  );
+}
+
+/** The back plate goes on behind the plates; its depth there can be opened and painted. */
+function BehindPlates() {
+  const store = useRoomStore();
+  const shown = useRoom((s) => s.active === null && s.document.plates.some((p) => p.matte !== null && !p.piece));
+  const on = useRoom((s) => s.paintBehind && s.document.depth.behind !== null);
+  const open = useRoom((s) => s.document.depth.behind !== null);
+  if (!shown) return null;
+  return (
+    <div className="ct-taking">
+      <label className="ct-switch-row">
+        <Switch
+          checked={on}
+          aria-label="Behind the plates"
+          onChange={(v) => {
+            store.getState().set({ paintBehind: v });
+            if (v && !open) store.getState().actOnPlates('Open the depth behind', { action: 'open-behind' });
+          }}
+        />{' '}
+        Paint behind the plates
+      </label>
+      {open && (
+        <Button
+          size="small"
+          onClick={() => {
+            store.getState().set({ paintBehind: false });
+            store.getState().actOnPlates('Depth behind as it goes on', { action: 'close-behind' });
+          }}
+        >
+          As it goes on from around
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function useParallaxNote(): (depth: number) => string {
+  const document = useRoom((s) => s.document);
+  const active = useRoom((s) => s.active);
+  return (depth) =>
+    `${signed(parallaxOf(depth, spanBudget(document.budget, document.plates.find((p) => p.id === active)?.depth ?? document.depth)), 1)} px`;
+}
+
+function Paint() {
+  const store = useRoomStore();
+  const brush = useRoom((s) => s.brush);
+  const source = useRoom((s) => s.document.source);
+  const note = useParallaxNote();
+  const set = (part: Partial<typeof brush>): void => {
+    store.getState().set({ brush: { ...store.getState().brush, ...part } });
+  };
+  const by = brush.mode === 'nearer' || brush.mode === 'farther';
+  return (
+    <>
+      <Choice
+        label="Way of the brush"
+        value={brush.mode}
+        onChange={(mode) => {
+          set({
+            mode,
+            ...((mode === 'nearer' || mode === 'farther') && !by
+              ? { depth: 0.05 }
+              : by && mode === 'set'
+                ? { depth: 0.7 }
+                : {}),
+          });
+        }}
+        options={[
+          { value: 'set', label: 'Set' },
+          { value: 'nearer', label: 'Nearer' },
+          { value: 'farther', label: 'Farther' },
+          { value: 'smooth', label: 'Smooth' },
+        ]}
+      />
+      {brush.mode !== 'smooth' && (
+        <Bead
+          label={by ? 'By' : 'Depth'}
+          unit=""
+          note={by ? '' : note(brush.depth)}
+          value={brush.depth}
+          min={0}
+          max={1}
+          step={0.01}
+          decimals={2}
+          greys={!by}
+          onTry={(depth) => {
+            set({ depth });
+          }}
+        />
+      )}
+      <Bead
+        label="Size"
+        unit="px"
+        value={brush.size}
+        min={1}
+        max={Math.min(4000, Math.max(source.width, source.height))}
+        step={1}
+        logarithmic
+        onTry={(size) => {
+          set({ size: Math.max(1, size) });
+        }}
+      />
+      <Bead
+        label="Hardness"
+        unit="%"
+        value={brush.hardness * 100}
+        min={0}
+        max={100}
+        step={1}
+        onTry={(v) => {
+          set({ hardness: v / 100 });
+        }}
+      />
+      <Bead
+        label="Strength"
+        unit="%"
+        value={brush.strength * 100}
+        min={1}
+        max={100}
+        step={1}
+        onTry={(v) => {
+          set({ strength: v / 100 });
+        }}
+      />
+      <Choice
+        label="Pen pressure sets"
+        value={brush.pressure}
+        onChange={(pressure) => {
+          set({ pressure });
+        }}
+        options={[
+          { value: 'none', label: 'Nothing' },
+          { value: 'strength', label: 'Strength' },
+          { value: 'size', label: 'Size' },
+        ]}
+      />
+    </>
+  );
+}
+
+function RampOptions() {
+  const store = useRoomStore();
+  const ramp = useRoom((s) => s.ramp);
+  const note = useParallaxNote();
+  const set = (part: Partial<typeof ramp>): void => {
+    store.getState().set({ ramp: { ...store.getState().ramp, ...part } });
+  };
+  return (
+    <>
+      <p className="ct-hint">
+        Draw a line on the picture. A floor in perspective is such a ramp: begin at the horizon, end at the lower edge.
+      </p>
+      <Bead
+        label="At its beginning"
+        unit=""
+        note={note(ramp.fromDepth)}
+        value={ramp.fromDepth}
+        min={0}
+        max={1}
+        step={0.01}
+        decimals={2}
+        greys
+        onTry={(fromDepth) => {
+          set({ fromDepth });
+        }}
+      />
+      <Bead
+        label="At its end"
+        unit=""
+        note={note(ramp.toDepth)}
+        value={ramp.toDepth}
+        min={0}
+        max={1}
+        step={0.01}
+        decimals={2}
+        greys
+        onTry={(toDepth) => {
+          set({ toDepth });
+        }}
+      />
+      <Choice
+        label="Beyond the line"
+        value={ramp.reach}
+        onChange={(reach) => {
+          set({ reach });
+        }}
+        options={[
+          { value: 'everywhere', label: 'Goes on' },
+          { value: 'between', label: 'Leave alone' },
+        ]}
+      />
+      <Choice
+        label="Where there is depth"
+        value={ramp.against}
+        onChange={(against) => {
+          set({ against });
+        }}
+        options={[
+          { value: 'replace', label: 'Replace' },
+          { value: 'nearer', label: 'If nearer' },
+          { value: 'farther', label: 'If farther' },
+        ]}
+      />
+    </>
+  );
+}
+
+function OutlineOptions() {
+  const store = useRoomStore();
+  const depth = useRoom((s) => s.outlineDepth);
+  const note = useParallaxNote();
+  return (
+    <>
+      <p className="ct-hint">
+        Click corner after corner on the picture. A double click or Enter closes the outline and fills it.
+      </p>
+      <Bead
+        label="Depth inside"
+        unit=""
+        note={note(depth)}
+        value={depth}
+        min={0}
+        max={1}
+        step={0.01}
+        decimals={2}
+        greys
+        onTry={(outlineDepth) => {
+          store.getState().set({ outlineDepth });
+        }}
+      />
+    </>
+  );
+}
+
+function BringIn() {
+  const store = useRoomStore();
+  const source = useRoom((s) => s.document.source);
+  const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
+  const [near, setNear] = useState<'white' | 'black'>('white');
+  const [smooth, setSmooth] = useState(true);
+  const [progress, setProgress] = useState<number | undefined>();
+  const take = async (file: File): Promise<void> => {
+    setProgress(0);
+    await store.getState().importDepth({ file, near, smooth, plate: active?.id ?? null, onProgress: setProgress });
+    setProgress(undefined);
+  };
+  return (
+    <>
+      <p className="ct-hint">
+        8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the
+        whole map of <b>{active?.name ?? 'the back plate'}</b>; undo brings the old one back.
+      </p>
+      <Choice<'white' | 'black'>
+        label="Near is"
+        value={near}
+        onChange={setNear}
+        options={[
+          { value: 'white', label: 'White' },
+          { value: 'black', label: 'Black' },
+        ]}
+      />
+      <label className="ct-switch-row">
+        <Switch checked={smooth} onChange={setSmooth} aria-label="Smooth the steps of 8-bit maps" /> Smooth the steps of
+        8-bit maps
+      </label>
+      <Upload
+        accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
+        showUploadList={false}
+        beforeUpload={(file) => {
+          void take(file);
+          return false;
+        }}
+      >
+        <Button type="primary" block loading={progress !== undefined}>
+          {progress === undefined
+            ? 'Choose a depth picture'
+            : progress < 1
+              ? `Sending, ${Math.round(progress * 100)} %`
+              : 'Reading it'}
+        </Button>
+      </Upload>
+    </>
+  );
+}
+
+function HandOut() {
+  const id = useRoom((s) => s.shot.id);
+  const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
+  return (
+    <>
+      <p className="ct-hint">
+        The map of <b>{active?.name ?? 'the back plate'}</b> at full size, 16-bit grey, values as they are: white is
+        near.
+      </p>
+      <Button type="primary" block href={`/api/shots/${id}/depth/export${active ? `?plate=${active.id}` : ''}`}>
+        Download the depth map
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,46 @@
+import { contourStep } from '../../viewer/contours';
+import type { StageModule } from '../module';
+import { onKey } from './keys';
+import { Head, WAYS } from './Panel';
+import { depthSlice, paintsBehind, type DepthSlice } from './slice';
+import { useOutline } from './tools/outline';
+import { usePaint } from './tools/paint';
+import { useRamp } from './tools/ramp';
+
+/** Painting, ramps, outlines, and depth pictures in and out. */
+export const depth: StageModule<DepthSlice> = {
+  key: 'depth',
+  name: 'Depth',
+  stands: ({ document, active }) => document.plates.find((p) => p.id === active)?.name ?? 'back plate',
+  ways: WAYS,
+  Head,
+  seen: 'depth-over-picture',
+  slice: depthSlice,
+  tools: { paint: usePaint, ramp: useRamp, outline: useOutline },
+  refuses: ({ document, active }) => {
+    const plate = document.plates.find((p) => p.id === active);
+    if (!plate) return undefined;
+    if (plate.hidden) return `${plate.name} lies face down: hidden. Turn its card over to paint on it.`;
+    if (plate.locked) return `${plate.name} is locked. Unlock it on its card to paint on it.`;
+    if (plate.matte === null) return `${plate.name} is only planned. Cut it first; then it has a depth to paint on.`;
+    return undefined;
+  },
+  wrongWay: 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.',
+  lens: (s) => {
+    const way = s.ways.depth as 'picture';
+    const over = { way, strength: s.depthStrength, contourPx: contourStep(s.document.budget) };
+    return paintsBehind(s) ? { lens: 'hidden-depth', ...over } : { lens: 'source', ...over, active: s.active };
+  },
+  boardMark: ({ opened, brush, document, active }) => {
+    if (opened.depth !== 'paint' || brush.mode !== 'set') return undefined;
+    // The brush's depth is a value of the plate in work, seen through its span.
+    const { near, far } = document.plates.find((p) => p.id === active)?.depth ?? document.depth;
+    return far + (near - far) * brush.depth;
+  },
+  onKey,
+  keys: [
+    ['Q', 'take the depth under the pen for the brush'],
+    ['S, D', 'brush smaller, larger'],
+    ['W, R', 'brush depth farther, nearer'],
+  ],
+};

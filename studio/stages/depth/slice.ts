@@ -1,0 +1,50 @@
+import type { BrushSettings } from '@/core/depth/brush';
+import type { DepthEdit } from '@/core/depth/edits';
+import { api, type ChangeAt, type DepthFile } from '../../api';
+import { sliceHooks } from '../../room/context';
+import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
+
+type Ramp = Extract<DepthEdit, { kind: 'ramp' }>;
+
+/** What painting depth knows. */
+export interface DepthSlice {
+  brush: BrushSettings;
+  ramp: { fromDepth: number; toDepth: number } & Pick<Ramp, 'reach' | 'against'>;
+  outlineDepth: number;
+  /** Strokes on the back plate go to its depth behind the plates. */
+  paintBehind: boolean;
+  /** Puts a depth picture in the place of a map; done when it is there, or refused. */
+  importDepth(file: DepthFile): Promise<void>;
+}
+
+export const { useSlice: useDepth, useSliceStore: useDepthStore } = sliceHooks<DepthSlice>();
+
+/** True while strokes go to the depth behind the plates. */
+export const paintsBehind = ({ active, paintBehind, document }: RoomCore & DepthSlice): boolean =>
+  active === null && paintBehind && document.depth.behind !== null;
+
+/** Which depth a stroke lands on. */
+export const targetOf = (s: RoomCore & DepthSlice): { plate: string | null; behind: boolean } => ({
+  plate: s.active,
+  behind: paintsBehind(s),
+});
+
+export function depthSlice({ shot, push }: SliceRoom<DepthSlice>): DepthSlice {
+  return {
+    brush: { mode: 'set', depth: 0.7, size: partOf(shot, 20, 8), hardness: 0.5, strength: 1, pressure: 'strength' },
+    ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
+    outlineDepth: 0.7,
+    paintBehind: false,
+    importDepth: (file) =>
+      new Promise((done) => {
+        push({
+          label: `Depth from ${file.file.name}`,
+          says: file.file.name,
+          send: (at: ChangeAt) => api.importDepth(shot.id, at, file),
+          ended: () => {
+            done();
+          },
+        });
+      }),
+  };
+}

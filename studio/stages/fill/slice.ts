@@ -1,0 +1,119 @@
+import type { Behind } from '@/compute/lenses/behind';
+import type { RevealCount } from '@/compute/layer/lookBehind';
+import type { FillEdit } from '@/core/fill/edits';
+import { fillEditLabel } from '@/core/fill/edits';
+import type { Point } from '@/core/raster/geometry';
+import { api, type BorderOrder, type FillAction } from '../../api';
+import { sliceHooks } from '../../room/context';
+import { partOf, type SliceRoom } from '../../room/core';
+
+/** The brushes of filling by hand. */
+export interface Hand {
+  size: number;
+  hardness: number;
+  strength: number;
+  /** Where clones are taken from, as distance from the stroke's first point; empty until a source is picked. */
+  sources: { dx: number; dy: number }[];
+  /** The picked places themselves, for a source that follows: undefined until the first stroke has tied them. */
+  picked: Point[];
+  follows: boolean;
+  scale: number;
+  turn: number;
+  flip: boolean;
+  jitter: number;
+  seamless: boolean;
+  beyond: boolean;
+  soft: number;
+  lineWidth: number;
+}
+
+/** What filling behind the plates knows. */
+export interface FillSlice {
+  /** How it is looked behind the plates. */
+  behind: Behind;
+  /** True while the key is held that makes nearer plates step aside. */
+  stepAside: boolean;
+  /** What is just being drawn. */
+  drawing: FillEdit | undefined;
+  /** What the fill brushes do. */
+  hand: Hand;
+  /** Proposals of the last texture fill, the one that was taken first. */
+  proposals: { readonly plate: string | null; readonly revisions: readonly string[] } | undefined;
+  /** What the views uncover of each plate, nearest first; undefined while it is not known. */
+  uncovered: readonly RevealCount[] | undefined;
+  /** Fills by machine, takes a proposal, throws a fill away. */
+  fillBy(label: string, act: FillAction): void;
+  /** Fills by hand. */
+  fillEdit(edit: FillEdit): void;
+  /** Puts more canvas around the picture; done when it is there, or refused. */
+  extendBorder(border: BorderOrder): Promise<void>;
+}
+
+export const { useSlice: useFill, useSliceStore: useFillStore } = sliceHooks<FillSlice>();
+
+export function fillSlice({ shot, get, set, push, pushLong }: SliceRoom<FillSlice>): FillSlice {
+  let strokes = 0;
+  return {
+    behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 },
+    stepAside: false,
+    drawing: undefined,
+    proposals: undefined,
+    uncovered: undefined,
+    hand: {
+      size: partOf(shot, 32, 10),
+      hardness: 0.6,
+      strength: 1,
+      sources: [],
+      picked: [],
+      follows: true,
+      scale: 1,
+      turn: 0,
+      flip: false,
+      jitter: 0,
+      seamless: false,
+      beyond: false,
+      soft: 3,
+      lineWidth: partOf(shot, 60, 6),
+    },
+    fillBy: (label, act) => {
+      const { plate } = act;
+      const send = act.action === 'fill' ? pushLong : push;
+      send({
+        label,
+        says: act,
+        send: (at) => api.fill(shot.id, at, act),
+        stored: (next) => {
+          const { proposals } = next as { proposals?: readonly string[] };
+          if (proposals) set({ proposals: { plate, revisions: proposals } });
+        },
+      });
+    },
+    fillEdit: (edit) => {
+      const plate = get().active;
+      const n = ++strokes;
+      set({ hands: [...get().hands, { n, plate, edit, stored: false }], drawing: undefined });
+      push({
+        label: fillEditLabel(edit),
+        says: { plate, edit },
+        send: (at) => api.fill(shot.id, at, { action: 'edit', plate, edit }),
+        ended: (stored) => {
+          const { hands } = get();
+          set({
+            hands: stored ? hands.map((h) => (h.n === n ? { ...h, stored } : h)) : hands.filter((h) => h.n !== n),
+          });
+        },
+      });
+    },
+    extendBorder: (border) =>
+      new Promise((done) => {
+        pushLong({
+          label: 'Extend the canvas',
+          says: border,
+          send: (at) => api.extendBorder(shot.id, at, border),
+          ended: () => {
+            done();
+          },
+        });
+      }),
+  };
+}

@@ -1,0 +1,160 @@
+'use client';
+
+import { Button, Popconfirm, Progress } from 'antd';
+import type { Recipe } from '@/core/shot/document';
+import type { RenderSummary } from '../../api';
+import { bytes, figure, moment } from '../../numbers';
+import { secondsLeft } from '../../parts/secondsLeft';
+import { useRoom, useRoomStore } from '../../room/context';
+
+export function recipeName(recipe: Recipe): string {
+  switch (recipe.kind) {
+    case 'pair':
+      return {
+        'left-and-right': 'Left and right',
+        'side-by-side': 'Side by side',
+        'red-cyan-least-squares': 'Anaglyph, least squares',
+        'red-cyan-grey': 'Anaglyph, grey',
+        'red-cyan-half-colour': 'Anaglyph, half colour',
+        'red-cyan-colour': 'Anaglyph, full colour',
+      }[recipe.packing];
+    case 'views':
+      return `${recipe.views} views`;
+    case 'sheet':
+      return `Sheet ${figure(recipe.widthMm)} mm, ${recipe.lpi} lpi, ${recipe.views} views`;
+  }
+}
+
+/** The shot's renders: what runs, what is done, what to fetch. */
+export function Renders() {
+  const renders = useRoom((s) => s.renders);
+  return (
+    <section className="ct-renders" aria-label="Renders">
+      <h2>Renders</h2>
+      {renders.length === 0 ? (
+        <p className="ct-hint">
+          Nothing rendered yet. Choose what to hand over at the left; the files stay here to be fetched.
+        </p>
+      ) : (
+        <table className="ct-table">
+          <tbody>
+            {renders.map((r) => (
+              <Row key={r.id} render={r} />
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+function Row({ render }: { render: RenderSummary }) {
+  const room = useRoomStore().getState();
+  const { state, outputs, report } = render;
+  const left = secondsLeft(render);
+  const total = outputs.reduce((n, o) => n + o.size, 0);
+  return (
+    <tr data-testid="render" data-state={state}>
+      <th scope="row">
+        {recipeName(render.recipe)}
+        <small>{moment(render.createdAt)}</small>
+      </th>
+      <td>
+        {state === 'running' && (
+          <>
+            <Progress percent={Math.round(render.progress * 100)} size="small" aria-label="Progress" />
+            <small>
+              {render.step}
+              {left === undefined ? '' : `, ${left} s left`}
+            </small>
+          </>
+        )}
+        {state === 'queued' && <span>{render.step}</span>}
+        {state === 'stopped' && (
+          <span>
+            Stopped{outputs.length > 0 ? ` after ${outputs.length} ${outputs.length === 1 ? 'file' : 'files'}` : ''}
+          </span>
+        )}
+        {state === 'failed' && (
+          <span className="ct-warn">
+            <b>Failed.</b> {render.error}
+          </span>
+        )}
+        {state === 'done' && report && (
+          <>
+            <span>
+              {figure(report.width)} × {figure(report.height)} px, {bytes(total)}
+            </span>
+            <small>
+              in {figure(report.milliseconds / 1000, 1)} s, up to {figure(report.revealedShare * 100, 2)} % revealed
+              {report.openPx ? `, ${figure(report.openPx)} px not filled` : ''}
+            </small>
+          </>
+        )}
+      </td>
+      <td className="ct-actions">
+        {outputs.length > 0 &&
+          outputs.length <= 2 &&
+          outputs.map((o) => (
+            <Button
+              key={o.n}
+              size="small"
+              href={`/api/renders/${render.id}/files/${o.n}`}
+              title={`${o.name}, ${bytes(o.size)}`}
+            >
+              {shortName(o.name)}
+            </Button>
+          ))}
+        {outputs.length > 1 && (
+          <Button size="small" href={`/api/renders/${render.id}/zip`}>
+            {outputs.length > 2 ? `All ${outputs.length} as zip` : 'zip'}
+          </Button>
+        )}
+        {(state === 'running' || state === 'queued') && (
+          <Button
+            size="small"
+            onClick={() => {
+              void room.actOnRender(render.id, 'stop');
+            }}
+          >
+            Stop
+          </Button>
+        )}
+        {(state === 'failed' || state === 'stopped') && (
+          <Button
+            size="small"
+            onClick={() => {
+              void room.actOnRender(render.id, 'retry');
+            }}
+          >
+            Try again
+          </Button>
+        )}
+        {state !== 'running' && state !== 'queued' && (
+          <Popconfirm
+            title="Remove this render and its files?"
+            okText="Remove"
+            cancelText="Keep"
+            onConfirm={() => room.actOnRender(render.id, 'remove')}
+          >
+            <Button size="small" type="text">
+              Remove
+            </Button>
+          </Popconfirm>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+function shortName(name: string): string {
+  return name.length <= 12
+    ? name
+    : name.replace(/^.*(\.[^.]+)$/, (_, end: string) =>
+        name.startsWith('sheet')
+          ? `Sheet${end}`
+          : name.startsWith('anaglyph')
+            ? `Anaglyph${end}`
+            : `Side by side${end}`,
+      );
+}

@@ -1,0 +1,29 @@
+import { contourStep } from '../../viewer/contours';
+import type { StageModule } from '../module';
+import { Head, WAYS } from './Panel';
+import { Renders } from './Renders';
+
+/** What is handed over. */
+export const output: StageModule = {
+  key: 'output',
+  name: 'Output',
+  stands: ({ renders }) => {
+    const done = renders.filter((r) => r.state === 'done').length;
+    if (done === 0) return 'none yet';
+    return `${done} ${done === 1 ? 'render' : 'renders'}`;
+  },
+  ways: WAYS,
+  Head,
+  seen: 'glasses',
+  slice: () => ({}),
+  tools: {},
+  wrongWay: '',
+  lens: (s) => ({
+    lens: 'source',
+    way: s.ways.output as 'picture',
+    strength: s.depthStrength,
+    contourPx: contourStep(s.document.budget),
+    active: null,
+  }),
+  Below: Renders,
+};

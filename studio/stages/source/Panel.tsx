@@ -1,0 +1,96 @@
+'use client';
+
+import { Button, Input } from 'antd';
+import { useState } from 'react';
+import { api } from '../../api';
+import { figure } from '../../numbers';
+import type { WayOfWorking } from '../../parts/Ways';
+import { useRoom, useRoomStore } from '../../room/context';
+
+export const WAYS: readonly WayOfWorking[] = [
+  { key: 'came', name: 'What came', does: 'file, size, colours', Way: WhatCame },
+  { key: 'name', name: 'Name', does: 'what this shot is called', Way: Name },
+];
+
+/** What came, unchanged; and the shot's name. */
+export function Head() {
+  return (
+    <div className="ct-stage-head">
+      <h1>Source</h1>
+      <p>The picture as it came. It is never changed; everything else is made from it.</p>
+    </div>
+  );
+}
+
+function WhatCame() {
+  const { fileName, width, height, bits, hasAlpha, told } = useRoom((s) => s.document.source);
+  const id = useRoom((s) => s.shot.id);
+  return (
+    <>
+      <dl className="ct-facts">
+        <div>
+          <dt>File</dt>
+          <dd title={fileName}>{fileName}</dd>
+        </div>
+        <div>
+          <dt>Size</dt>
+          <dd>
+            {figure(width)} × {figure(height)} <span>px</span>
+          </dd>
+        </div>
+        <div>
+          <dt>Pixels</dt>
+          <dd>
+            {figure((width * height) / 1e6, 2)} <span>megapixels</span>
+          </dd>
+        </div>
+        <div>
+          <dt>Depth of colour</dt>
+          <dd>
+            {bits} <span>bits a channel</span>
+          </dd>
+        </div>
+        <div>
+          <dt>Transparency</dt>
+          <dd>{hasAlpha ? 'yes' : 'none'}</dd>
+        </div>
+      </dl>
+      {told !== '' && <p className="ct-hint">When it came in: {told}.</p>}
+      <Button block href={`/api/shots/${id}/source`}>
+        Download the file as it came
+      </Button>
+    </>
+  );
+}
+
+function Name() {
+  const store = useRoomStore();
+  const { id, name } = useRoom((s) => s.shot);
+  const [typed, setTyped] = useState(name);
+  const rename = (): void => {
+    const next = typed.trim();
+    if (next === '' || next === name) {
+      setTyped(name);
+      return;
+    }
+    api.changeShot(id, { name: next }).then(
+      () => store.getState().refresh(),
+      (e: unknown) => {
+        setTyped(name);
+        store.getState().notify('error', (e as Error).message);
+      },
+    );
+  };
+  return (
+    <Input
+      value={typed}
+      maxLength={120}
+      aria-label="Name of the shot"
+      onChange={(e) => {
+        setTyped(e.target.value);
+      }}
+      onPressEnter={rename}
+      onBlur={rename}
+    />
+  );
+}

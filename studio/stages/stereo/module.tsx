@@ -1,0 +1,31 @@
+import { spanBudget } from '@/core/stereo/parallax';
+import { signed } from '../../numbers';
+import { contourStep } from '../../viewer/contours';
+import type { StageModule } from '../module';
+import { BudgetTable } from './BudgetTable';
+import { Head, WAYS } from './Panel';
+
+/** How far in front of and behind the screen, for which screen; which view the source stands for; how edges part. */
+export const stereo: StageModule = {
+  key: 'stereo',
+  name: 'Stereo',
+  stands: ({ document: { budget, depth } }) => {
+    const { nearPx, farPx } = spanBudget(budget, depth);
+    return `${signed(nearPx, 0)} / ${signed(farPx, 0)} px`;
+  },
+  ways: WAYS,
+  Head,
+  seen: 'glasses',
+  beginsWith: ({ untouched }) => !untouched,
+  slice: () => ({}),
+  tools: {},
+  wrongWay: '',
+  lens: (s) => ({
+    lens: 'source',
+    way: s.ways.stereo as 'picture',
+    strength: s.depthStrength,
+    contourPx: contourStep(s.document.budget),
+    active: null,
+  }),
+  Below: BudgetTable,
+};
