@@ -42,10 +42,19 @@ interface ShotRow {
 const SHOT = `select s.id, s.project_id, s.name, s.head_id, s.document, s.changed_at, h.since, h.label, h.parent_id
   from shot s join history_entry h on h.id = s.head_id where s.id = ?`;
 
-async function shotRow(em: EntityManager, id: string, lock = false): Promise<ShotRow> {
-  const [row] = await em.execute<ShotRow[]>(lock ? `${SHOT} for update of s` : SHOT, [id]);
+async function shotRow(em: EntityManager, id: string): Promise<ShotRow> {
+  const [row] = await em.execute<ShotRow[]>(SHOT, [id]);
   if (!row) throw Problem.notFound('This shot');
   return row;
+}
+
+/**
+ * A shot that nobody else changes until this transaction ends. Locked by a statement of its own: one that waits for the lock goes on with
+ * the shot's new head but would still see the entries of before, and among them not that head.
+ */
+async function lockedShot(em: EntityManager, id: string): Promise<ShotRow> {
+  await em.execute('select 1 from shot where id = ? for update', [id]);
+  return shotRow(em, id);
 }
 
 /** What redo would bring back: the newest entry that builds on one. */
@@ -103,7 +112,7 @@ export function changeShot(
   { fits }: { readonly fits?: (document: ShotDocument) => boolean } = {},
 ): Promise<ShotState> {
   return inTransaction(async (em) => {
-    const row = await shotRow(em, at.id, true);
+    const row = await lockedShot(em, at.id);
     const was = await openDocument(em, row.document);
     if (row.head_id !== at.expectedHead && !fits?.(was)) throw Problem.movedOn(row.head_id);
     const name = typeof label === 'string' ? label : label(was);
@@ -162,7 +171,7 @@ async function append(em: EntityManager, { row, was, label, changed, at }: Step)
 /** Steps back to the parent of the head, or forward to its newest child. Entries stay for ever. @throws Problem `nothing-there` */
 export function moveInHistory(at: ShotAt, action: 'undo' | 'redo'): Promise<ShotState> {
   return inTransaction(async (em) => {
-    const row = await shotRow(em, at.id, true);
+    const row = await lockedShot(em, at.id);
     if (row.head_id !== at.expectedHead) throw Problem.movedOn(row.head_id);
     const target = action === 'undo' ? row.parent_id : ((await redoOf(em, at.id, row.head_id))?.id ?? null);
     if (target === null)
@@ -221,8 +230,8 @@ export function once<State extends ShotState>(at: ShotAt, work: () => Promise<St
   const running = changes.get(changeId) as Promise<State> | undefined;
   if (running) return running;
   const done = work().catch(async (error: unknown) => {
-    // The head has moved on: perhaps by this very change.
-    const known = error instanceof Problem && error.code === 'moved-on' ? await answerOf(at) : undefined;
+    // What cannot be made any more may be made already: the head has moved on by this very change, or its id is taken.
+    const known = await answerOf(at).catch(() => undefined);
     if (known) return known as State;
     throw error;
   });
