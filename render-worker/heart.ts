@@ -1,4 +1,3 @@
-import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import { WANTED, type PulseData, type Wanted } from './wanted';
 
@@ -7,10 +6,10 @@ export class Heart {
   private readonly state = new Int32Array(new SharedArrayBuffer(4));
   private readonly thread: Worker;
 
-  /** @param path the beating thread's code @default that of the bundle */
-  constructor(renderId: string, worker: string, path: string = fileURLToPath(new URL('./pulse.mjs', import.meta.url))) {
+  /** @param path the beating thread's code, bundled */
+  constructor(renderId: string, worker: string, path: string) {
     const workerData: PulseData = { renderId, worker, state: this.state };
-    this.thread = new Worker(path, { workerData });
+    this.thread = new Worker(path, { workerData, env: { ...process.env } });
     this.thread.on('error', (error) => {
       console.error(error);
     });

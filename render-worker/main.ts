@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import { setImmediate as breath } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
 import type PgBoss from 'pg-boss';
 import { Render } from '@/server/db/entities';
 import { database, openOrm } from '@/server/db/orm';
@@ -14,12 +15,14 @@ import { Heart } from './heart';
 // (CORK_DATABASE_URL) and nothing else.
 
 const me = `${hostname()}:${process.pid}:${randomUUID().slice(0, 8)}`;
+/** The beating thread's code, bundled beside this. */
+const PULSE = fileURLToPath(new URL('./pulse.mjs', import.meta.url));
 
 async function take(boss: PgBoss, renderId: string): Promise<void> {
   if (!(await claim(renderId, me))) return;
   const em = await database();
   const render = await em.findOneOrFail(Render, { id: renderId });
-  const heart = new Heart(renderId, me);
+  const heart = new Heart(renderId, me, PULSE);
   let failure: unknown;
   try {
     await runRender(render, async (progress, step) => {

@@ -134,6 +134,21 @@ describe('what a request says', () => {
     await expect(body('{"a":')).rejects.toMatchObject({ status: 400 });
     await expect(body(`"${'x'.repeat(4_000_001)}"`)).rejects.toMatchObject({ status: 413, code: 'too-large' });
   });
+  test('a body that never ends is not read to its end, whatever length it says', async () => {
+    let given = 0;
+    const endless = new ReadableStream<Uint8Array>({
+      pull(to) {
+        given += 1_000_000;
+        to.enqueue(new Uint8Array(1_000_000).fill(32));
+      },
+    });
+    const request = new Request('http://x/', { method: 'POST', body: endless, duplex: 'half' } as RequestInit);
+    await expect(readJson(request)).rejects.toMatchObject({ status: 413, code: 'too-large' });
+    // 4 MB, the part that went over them, and what the stream had ready.
+    expect(given).toBeLessThanOrEqual(7_000_000);
+    const said = new Request('http://x/', { method: 'POST', body: '{}', headers: { 'content-length': '5000000' } });
+    await expect(readJson(said)).rejects.toMatchObject({ status: 413 });
+  });
   test('a file’s name goes out in both spellings (RFC 6266) and cannot break the header', () => {
     expect(attachment('Küche "1".png')).toBe(
       'attachment; filename="K_che _1_.png"; filename*=UTF-8\'\'K%C3%BCche%20%221%22.png',

@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { Heart } from '@/render-worker/heart';
 import { editDepth } from '@/server/shots/depth';
 import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
 import sharp from 'sharp';
@@ -13,6 +17,7 @@ import { extendBorder } from '@/server/shots/border';
 import { actOnFill } from '@/server/shots/fills';
 import { actOnPlates } from '@/server/shots/plates';
 import { changeDocument } from '@/server/shots/shots';
+import { ROOT } from '../support/cli';
 import { boxChoice, scene } from '../support/scene';
 
 const stage = scene('Test', async () => {
@@ -264,4 +269,33 @@ test('asked to stop while it runs, the worker hears of it at its next beat', asy
   expect(await beat(id, 'me', 0.1, 'x')).toBe('go on');
   await actOnRender(id, 'stop');
   expect(await beat(id, 'me', 0.2, 'y')).toBe('stop');
+});
+
+test('while its worker computes without a pause, its heart beats on and hears what people want', async () => {
+  const id = await startRender(shot, pair);
+  await claim(id, 'me');
+  const em = await database();
+  await em.execute("update render set heartbeat_at = now() - interval '1 hour' where id = ?", [id]);
+  const heart = new Heart(id, 'me', join(ROOT, '.build/pulse.mjs'));
+  // This thread stands still until another process has seen the beat.
+  execFileSync(
+    process.execPath,
+    [
+      '-e',
+      `const { Client } = require('pg');
+     const client = new Client({ connectionString: ${JSON.stringify(process.env.CORK_DATABASE_URL)} });
+     client.connect().then(async () => {
+       const sql = "select 1 from render where id = '${id}' and heartbeat_at > now() - interval '1 minute'";
+       for (let n = 0; n < 6000 && (await client.query(sql)).rowCount === 0; n++) await new Promise((again) => setTimeout(again, 50));
+       await client.end();
+     });`,
+    ],
+    { cwd: ROOT },
+  );
+  expect(await claim(id, 'another')).toBe(false);
+  expect(heart.wanted).toBe('go on');
+  await actOnRender(id, 'stop');
+  while (heart.wanted === 'go on') await sleep(50);
+  expect(heart.wanted).toBe('stop');
+  await heart.stop();
 });
