@@ -1,14 +1,8 @@
-import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { get } from 'node:http';
-import { join } from 'node:path';
-import { setTimeout as sleep } from 'node:timers/promises';
 import { chromium, type Page } from '@playwright/test';
 import { PLAIN_EDGE } from '@/core/matte/choice';
+import { withHouse } from './house';
 import { median, ms, row, section } from './report';
-
-const root = join(__dirname, '..');
-const data = join(root, '.data/bench');
 
 interface TraceEvent {
   readonly name: string;
@@ -112,17 +106,7 @@ async function cloneBehindPlate(page: Page, id: string): Promise<void> {
 
 /** The room in headless Chromium: what a hand waits for, first paint, and what the page weighs. */
 export async function benchRoom(): Promise<void> {
-  rmSync(data, { recursive: true, force: true });
-  mkdirSync(data, { recursive: true });
-  const house = spawn('bash', [join(root, 'bin/start'), '--port', '4396'], {
-    cwd: root,
-    stdio: 'ignore',
-    env: { ...process.env, CORK_DATA: data },
-    detached: true,
-  });
-  try {
-    for (let n = 0; n < 1500 && !existsSync(join(data, 'address')); n++) await sleep(200);
-    const address = readFileSync(join(data, 'address'), 'utf8').trim();
+  await withHouse(async (address) => {
     const browser = await chromium.launch({
       executablePath: '/usr/bin/chromium',
       args: [
@@ -200,13 +184,5 @@ export async function benchRoom(): Promise<void> {
       text: 'under 400 KB',
       met: script < 400_000,
     });
-  } finally {
-    try {
-      process.kill(-house.pid!, 'SIGINT');
-    } catch {
-      /* gone */
-    }
-    for (let n = 0; n < 100 && house.exitCode === null; n++) await sleep(100);
-    rmSync(data, { recursive: true, force: true });
-  }
+  });
 }

@@ -1,5 +1,6 @@
-// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room ...]
+// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room|crowd ...]
 import { benchAnaglyph } from './anaglyph';
+import { benchCrowd } from './crowd';
 import { benchFill } from './fill';
 import { benchMatte } from './matte';
 import { benchQuality } from './quality';
@@ -15,6 +16,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   matte: benchMatte,
   fill: benchFill,
   room: benchRoom,
+  crowd: benchCrowd,
 };
 
 async function main(): Promise<void> {

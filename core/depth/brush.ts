@@ -94,16 +94,21 @@ export class BrushStroke {
     const dy = by - ay;
     const length2 = dx * dx + dy * dy;
     const { coverage } = this;
+    // Where the coverage is as high already as this piece can raise it, nothing is worked out: pieces of a stroke lie over one another.
+    const peak = Math.round(Math.max(fa, fb));
     for (let y = rect.top; y < rect.bottom; y++) {
       for (let x = rect.left; x < rect.right; x++) {
+        const i = y * width + x;
+        if (coverage[i] >= peak) continue;
         const px = x + 0.5 - ax;
         const py = y + 0.5 - ay;
         const t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
         const ex = px - t * dx;
         const ey = py - t * dy;
         const radius = ra + (rb - ra) * t;
-        const distance = Math.sqrt(ex * ex + ey * ey);
-        if (distance >= radius + 0.5) continue;
+        const distance2 = ex * ex + ey * ey;
+        if (distance2 >= (radius + 0.5) * (radius + 0.5)) continue;
+        const distance = Math.sqrt(distance2);
         const soft = radius * (1 - hardness);
         let c = Math.min(1, radius + 0.5 - distance);
         if (soft > 0.5 && distance > radius - soft) {
@@ -111,7 +116,6 @@ export class BrushStroke {
           c = Math.min(c, 1 - s * s * (3 - 2 * s));
         }
         const value = Math.round(c * (fa + (fb - fa) * t));
-        const i = y * width + x;
         if (value > coverage[i]) coverage[i] = value;
       }
     }

@@ -42,8 +42,7 @@ describe('the depth of what a view shows', () => {
     );
     const depth = renderView(sceneOf(part([thing(0.9, 0.7)], { near: 0.4, far: 0.2 })), rasters, -0.5).depth();
     // Maps of 16 bits round once: half a step of the ruler.
-    for (const x of [0, 20, 100, 119])
-      expect(Math.abs(at(depth, x) - (0.2 + (0.2 * x) / 119))).toBeLessThan(1 / 65535);
+    for (const x of [0, 20, 100, 119]) expect(Math.abs(at(depth, x) - (0.2 + (0.2 * x) / 119))).toBeLessThan(1 / 65535);
     for (const x of [40, 55, 69]) expect(Math.abs(at(depth, x) - 0.8)).toBeLessThan(1 / 65535);
   });
 

@@ -22,7 +22,9 @@ export function changeRoute<Shape extends z.ZodRawShape>(
       z.ZodObject<typeof changeFields>
     >;
     const at: ShotAt = { id, expectedHead, ...(changeId ? { changeId } : {}) };
-    return Response.json(await once(at, () => work(at, given as unknown as z.infer<z.ZodObject<Shape>>)));
+    const made = await once(at, () => work(at, given as unknown as z.infer<z.ZodObject<Shape>>));
+    // Packing a small answer takes longer than the stroke that it answers.
+    return Response.json(made, { headers: { 'cache-control': 'no-store, no-transform' } });
   });
 }
 

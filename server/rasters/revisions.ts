@@ -8,7 +8,7 @@ import type { DepthMap } from '@/core/raster/picture';
 import { Problem } from '../http/problem';
 import { HASH, loadTiles, nameOf, storeTiles, TILE } from './tiles';
 
-/** One revision of a raster: its tiles by SHA-256 in row-major order. It never changes. */
+/** One revision of a raster: its tiles' names in row-major order. It never changes. */
 export interface Revision {
   readonly id: string;
   readonly width: number;
@@ -142,6 +142,7 @@ async function storeWindow(
 ): Promise<void> {
   const tiles: Uint16Array[] = [];
   const places: number[] = [];
+  const held = new Set<string>();
   for (let y = 0; y < window.height; y += TILE) {
     for (let x = 0; x < window.width; x += TILE) {
       const w = Math.min(TILE, window.width - x);
@@ -151,12 +152,17 @@ async function storeWindow(
         const from = (y + r) * window.width + x;
         tile.set(window.data.subarray(from, from + w), r * w);
       }
+      const place = (((window.top + y) / TILE) * list.across + (window.left + x) / TILE) * HASH;
       tiles.push(tile);
-      places.push((((window.top + y) / TILE) * list.across + (window.left + x) / TILE) * HASH);
+      places.push(place);
+      held.add(nameOf(list.hashes.subarray(place, place + HASH)));
     }
   }
-  (await storeTiles(em, tiles)).forEach((hash, n) => hash.copy(list.hashes, places[n]));
+  (await storeTiles(em, tiles, held)).forEach((hash, n) => hash.copy(list.hashes, places[n]));
 }
+
+/** So many tiles are loaded at once. */
+const TILES_AT_ONCE = 32;
 
 /** A rectangle of a revision at full size. */
 export async function readWindow(em: EntityManager, revision: Revision, rect: Rect): Promise<DepthWindow> {
@@ -165,15 +171,19 @@ export async function readWindow(em: EntityManager, revision: Revision, rect: Re
   const w = rect.right - rect.left;
   const h = rect.bottom - rect.top;
   const data = new Uint16Array(w * h);
-  for (let ty = Math.floor(rect.top / TILE); ty * TILE < rect.bottom; ty++) {
-    const row: { hash: Buffer; tx: number }[] = [];
-    for (let tx = Math.floor(rect.left / TILE); tx * TILE < rect.right; tx++)
-      row.push({ tx, hash: hashes.subarray((ty * across + tx) * HASH, (ty * across + tx + 1) * HASH) });
+  const columns = Math.ceil(rect.right / TILE) - Math.floor(rect.left / TILE);
+  const band = Math.max(1, Math.floor(TILES_AT_ONCE / columns)) * TILE;
+  // Band by band: a few rows of tiles are loaded in one statement, a large raster is never held packed and unpacked at once.
+  for (let top = Math.floor(rect.top / TILE) * TILE; top < rect.bottom; top += band) {
+    const places: { readonly hash: Buffer; readonly tx: number; readonly ty: number }[] = [];
+    for (let ty = top / TILE; ty * TILE < Math.min(rect.bottom, top + band); ty++)
+      for (let tx = Math.floor(rect.left / TILE); tx * TILE < rect.right; tx++)
+        places.push({ tx, ty, hash: hashes.subarray((ty * across + tx) * HASH, (ty * across + tx + 1) * HASH) });
     const tiles = await loadTiles(
       em,
-      row.map((t) => t.hash),
+      places.map((t) => t.hash),
     );
-    for (const { tx, hash } of row) {
+    for (const { tx, ty, hash } of places) {
       const tile = tiles.get(nameOf(hash))!;
       const tw = Math.min(TILE, width - tx * TILE);
       const x0 = Math.max(rect.left, tx * TILE);

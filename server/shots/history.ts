@@ -27,19 +27,23 @@ export interface ShotAt {
 /** Every so many entries the history keeps the whole document, so that none is far from one. */
 const WHOLE_EVERY = 50;
 
-interface ShotRow {
+interface LockedRow {
   readonly id: string;
   readonly project_id: string;
   readonly name: string;
   readonly head_id: number;
   readonly document: unknown;
-  readonly changed_at: Date;
+  /** How many entries the head stands away from one that keeps the whole document. */
   readonly since: number;
+}
+
+interface ShotRow extends Omit<LockedRow, 'since'> {
+  readonly changed_at: Date;
   readonly label: string;
   readonly parent_id: number | null;
 }
 
-const SHOT = `select s.id, s.project_id, s.name, s.head_id, s.document, s.changed_at, h.since, h.label, h.parent_id
+const SHOT = `select s.id, s.project_id, s.name, s.head_id, s.document, s.changed_at, h.label, h.parent_id
   from shot s join history_entry h on h.id = s.head_id where s.id = ?`;
 
 async function shotRow(em: EntityManager, id: string): Promise<ShotRow> {
@@ -49,12 +53,16 @@ async function shotRow(em: EntityManager, id: string): Promise<ShotRow> {
 }
 
 /**
- * A shot that nobody else changes until this transaction ends. Locked by a statement of its own: one that waits for the lock goes on with
- * the shot's new head but would still see the entries of before, and among them not that head.
+ * A shot that nobody else changes until this transaction ends, without its entry of the history: a statement that waits for the lock goes
+ * on with the shot's new head but still sees the entries of before, and among them not that head.
  */
-async function lockedShot(em: EntityManager, id: string): Promise<ShotRow> {
-  await em.execute('select 1 from shot where id = ? for update', [id]);
-  return shotRow(em, id);
+async function lockedShot(em: EntityManager, id: string): Promise<LockedRow> {
+  const [row] = await em.execute<LockedRow[]>(
+    'select id, project_id, name, head_id, document, since from shot where id = ? for update',
+    [id],
+  );
+  if (!row) throw Problem.notFound('This shot');
+  return row;
 }
 
 /** What redo would bring back: the newest entry that builds on one. */
@@ -68,6 +76,14 @@ async function redoOf(
     [id, entry],
   );
   return next;
+}
+
+/** What an entry builds on; undefined for the first. */
+async function parentOf(em: EntityManager, entry: number): Promise<number | undefined> {
+  const [row] = await em.execute<{ parent_id: number | null }[]>('select parent_id from history_entry where id = ?', [
+    entry,
+  ]);
+  return row.parent_id ?? undefined;
 }
 
 export async function shotState(id: string): Promise<ShotState> {
@@ -122,7 +138,7 @@ export function changeShot(
 }
 
 interface Step {
-  readonly row: ShotRow;
+  readonly row: LockedRow;
   readonly was: ShotDocument;
   readonly label: string;
   readonly changed: Changed;
@@ -132,6 +148,7 @@ interface Step {
 /** Appends a step: its entry, and the shot that stands at it, in one statement. */
 async function append(em: EntityManager, { row, was, label, changed, at }: Step): Promise<ShotState> {
   const whole = row.since + 1 >= WHOLE_EVERY;
+  const since = whole ? 0 : row.since + 1;
   const text = JSON.stringify(changed.document);
   const document = JSON.parse(text) as ShotDocument;
   const now = new Date();
@@ -139,18 +156,19 @@ async function append(em: EntityManager, { row, was, label, changed, at }: Step)
     `with entry as (
        insert into history_entry (shot_id, parent_id, label, document, patch, since, change_id, answer, created_at)
        values (?, ?, ?, ?::jsonb, ?::jsonb, ?, ?, ?::jsonb, ?) returning id)
-     update shot set head_id = (select id from entry), document = ?::jsonb, changed_at = ? where id = ? returning head_id`,
+     update shot set head_id = (select id from entry), document = ?::jsonb, since = ?, changed_at = ? where id = ? returning head_id`,
     [
       row.id,
       row.head_id,
       label,
       whole ? text : null,
       whole ? null : JSON.stringify(changesOf(was, document)),
-      whole ? 0 : row.since + 1,
+      since,
       at.changeId ?? null,
       changed.answer ? JSON.stringify(changed.answer) : null,
       now,
       text,
+      since,
       now,
       row.id,
     ],
@@ -173,20 +191,19 @@ export function moveInHistory(at: ShotAt, action: 'undo' | 'redo'): Promise<Shot
   return inTransaction(async (em) => {
     const row = await lockedShot(em, at.id);
     if (row.head_id !== at.expectedHead) throw Problem.movedOn(row.head_id);
-    const target = action === 'undo' ? row.parent_id : ((await redoOf(em, at.id, row.head_id))?.id ?? null);
-    if (target === null)
+    const target = action === 'undo' ? await parentOf(em, row.head_id) : (await redoOf(em, at.id, row.head_id))?.id;
+    if (target === undefined)
       throw new Problem(
         422,
         'nothing-there',
         action === 'undo' ? 'There is nothing to undo: this is how the shot began.' : 'There is nothing to redo.',
       );
     const document = await documentAt(em, target);
-    await em.execute('update shot set head_id = ?, document = ?::jsonb, changed_at = ? where id = ?', [
-      target,
-      JSON.stringify(document),
-      new Date(),
-      at.id,
-    ]);
+    await em.execute(
+      `update shot set head_id = ?, document = ?::jsonb, changed_at = ?, since = (select since from history_entry where id = ?)
+       where id = ?`,
+      [target, JSON.stringify(document), new Date(), target, at.id],
+    );
     if (at.changeId)
       await em.execute('insert into history_move (change_id, shot_id, head_id, created_at) values (?, ?, ?, now())', [
         at.changeId,

@@ -124,6 +124,6 @@ export async function asBefore(shot: string, strip: (document: Before) => object
   for (const p of document.plates)
     plates.push({ ...p, choice: p.choice === null ? null : await loadChoice(em, p.choice) });
   const text = JSON.stringify({ ...strip({ ...document, plates }), version: 1 });
-  await em.execute('update shot set document = ?::jsonb where id = ?', [text, shot]);
+  await em.execute('update shot set document = ?::jsonb, since = 0 where id = ?', [text, shot]);
   await em.execute('update history_entry set document = ?::jsonb, patch = null, since = 0 where id = ?', [text, head]);
 }
