@@ -178,9 +178,7 @@ describe('pieces and region paint', () => {
         [110, 80, STROKE_OUT],
       ]),
     );
-    let wrong = 0;
-    for (let i = 0; i < out.data.length; i++) if (out.data[i] !== truth.data[i]) wrong++;
-    expect(wrong).toBeLessThanOrEqual(4);
+    expect(Buffer.compare(Buffer.from(out.data), Buffer.from(truth.data))).toBe(0);
   });
   test('a stroke always keeps its side, and adding it later gives what solving at once gives there', () => {
     const paint = new RegionPaint(scene);
@@ -231,9 +229,10 @@ describe('soft mattes', () => {
     const alpha = Float32Array.from({ length: width * height }, (_, i) => edge(i % width));
     const clean = cleanEdgeColour(mixed, alpha);
     for (let i = 0; i < alpha.length; i++) {
-      if (alpha[i] < 0.2 || alpha[i] === 1) continue;
+      // The mixture rounds by half a step, which the thing's colour shows 1/alpha times; then it rounds itself.
+      if (alpha[i] === 0 || alpha[i] === 1) continue;
       [220, 180, 40].forEach((v, c) => {
-        expect(Math.abs(clean.data[i * 4 + c] - v)).toBeLessThan(14);
+        expect(Math.abs(clean.data[i * 4 + c] - v)).toBeLessThanOrEqual(0.5 / alpha[i] + 0.5);
       });
       expect(clean.data[i * 4 + 3]).toBe(Math.round(alpha[i] * 255));
     }

@@ -2,7 +2,7 @@ import { request as httpRequest } from 'node:http';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { openShot, ready, shotOf, stage, watch } from './room';
+import { openShot, ready, shotOf, stage, takeBack, watch } from './room';
 
 const picture = (width: number, height: number) =>
   sharp({ create: { width, height, channels: 3, background: { r: 90, g: 140, b: 60 } } });
@@ -15,7 +15,7 @@ test('a picture chosen by button becomes a shot, opens at its first step, and is
   await page
     .locator('.ct-left input[type=file]')
     .setInputFiles({ name: 'meadow.jpg', mimeType: 'image/jpeg', buffer: await picture(640, 480).jpeg().toBuffer() });
-  await page.waitForURL(/\/shots\//, { timeout: 30_000 });
+  await page.waitForURL(/\/shots\//);
   await ready(page);
   await expect(page.getByText('meadow', { exact: true })).toBeVisible();
   await expect(page.getByText('This picture is flat so far')).toBeVisible();
@@ -40,7 +40,7 @@ test('16 bit, grey, transparent and tiny pictures all open', async ({ page }) =>
   for (const [name, buffer] of files) {
     await page.goto('/');
     await page.locator('.ct-left input[type=file]').setInputFiles({ name, mimeType: 'image/png', buffer });
-    await page.waitForURL(/\/shots\//, { timeout: 30_000 });
+    await page.waitForURL(/\/shots\//);
     await ready(page);
   }
 });
@@ -92,12 +92,11 @@ test('an upload whose connection breaks leaves nothing', async ({ page, baseURL 
     upload.on('error', () => {
       done();
     });
-    upload.write(whole.subarray(0, 100_000));
-    setTimeout(() => {
+    // Broken off once the server has part of it.
+    upload.write(whole.subarray(0, 100_000), () => {
       upload.destroy();
-    }, 300);
+    });
   });
-  await page.waitForTimeout(500);
   await page.reload();
   await expect(page.locator('.ct-shot')).toHaveCount(count);
 });
@@ -133,10 +132,7 @@ test('a depth picture comes in at another size, goes out as it is stored, and ot
     .locator('.ct-left input[type=file]')
     .setInputFiles({ name: 'square.png', mimeType: 'image/png', buffer: await picture(600, 600).png().toBuffer() });
   await expect(page.getByText('square.png is 600 × 600 px but the picture is 960 × 600 px')).toBeVisible();
-  for (let n = 0; n < 2; n++) {
-    await page.keyboard.press('Control+z');
-    await page.waitForTimeout(400);
-  }
+  for (let n = 0; n < 2; n++) await takeBack(page, id, () => page.keyboard.press('Control+z'));
   await expect.poll(async () => String((await shotOf(page, id)).undo)).not.toContain('png');
 });
 

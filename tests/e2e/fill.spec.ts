@@ -34,7 +34,7 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   await page.keyboard.press('Enter');
   await page.getByLabel('Name of the plate').fill('Tub');
   await page.getByRole('button', { name: 'Cut Tub' }).click();
-  await expect(page.getByRole('group', { name: 'Tub', exact: true })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('group', { name: 'Tub', exact: true })).toBeVisible();
   await stored(page);
   // The plate is brought well before the ground, so that the eyes look behind it.
   await page.getByRole('group', { name: 'Tub', exact: true }).focus();
@@ -43,7 +43,7 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   await page.getByRole('group', { name: 'Back plate', exact: true }).click({ position: { x: 60, y: 10 } });
   await stage(page, 'Fill');
   const list = page.getByRole('list', { name: 'What is uncovered' });
-  await expect(list).toContainText(/px open/, { timeout: 20_000 });
+  await expect(list).toContainText(/px open/);
   const marked = await look(page);
   await page.keyboard.down('v');
   const aside = await newLook(page, marked);
@@ -52,7 +52,7 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   await left('Fill');
   await page.getByLabel('Proposals', { exact: true }).first().fill('2');
   await page.getByRole('button', { name: 'Fill the back plate' }).click();
-  await expect(page.getByRole('button', { name: 'Proposal 2' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('button', { name: 'Proposal 2' })).toBeVisible();
   await stored(page);
   const first = (await state()).document.fill;
   expect(first).not.toBeNull();
@@ -60,7 +60,7 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   await stored(page);
   expect((await state()).document.fill).not.toBe(first);
   await left('What is uncovered');
-  await expect(list).toContainText('all filled', { timeout: 20_000 });
+  await expect(list).toContainText('all filled');
 
   await left('Clone');
   await drag(page, await place(page, 0.2, 0.6), await place(page, 0.24, 0.6));
@@ -82,20 +82,20 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   expect((await state()).document.fill).toBe(before);
   await page.mouse.up();
   await page.keyboard.up('v');
-  await expect.poll(async () => (await state()).document.fill, { timeout: 20_000 }).not.toBe(before);
+  await expect.poll(async () => (await state()).document.fill).not.toBe(before);
   await page.getByLabel('Also on the picture itself').click();
   await expect(page.getByRole('dialog')).toContainText('Paint on the picture itself?');
   await page.getByRole('button', { name: 'Only what is hidden' }).click();
 
   await left('Border');
   const enough = page.getByRole('button', { name: 'Extend by just enough' });
-  await expect(enough).toBeVisible({ timeout: 30_000 });
+  await expect(enough).toBeVisible();
   const { width } = (await state()).document.source;
   await enough.click();
-  await expect(page.getByText('What is handed over is cropped to the frame')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('What is handed over is cropped to the frame')).toBeVisible();
   expect((await state()).document.source.width).toBeGreaterThan(width);
-  await expect(page.getByText('No view runs out of picture within the frame.')).toBeVisible({ timeout: 30_000 });
-  await page.waitForSelector('canvas[data-state=ready]', { timeout: 30_000 });
+  await expect(page.getByText('No view runs out of picture within the frame.')).toBeVisible();
+  await page.waitForSelector('canvas[data-state=ready]');
   await undoAll(page, id);
   expect((await state()).document).toMatchObject({ plates: [], fill: null, frame: null });
   expect(errors).toEqual([]);
@@ -143,7 +143,7 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   await stage(page, 'Fill');
   const filled = async (): Promise<string | null> => (await state()).document.fill;
   const filledAnew = async (was: string | null): Promise<string | null> => {
-    await expect.poll(filled, { timeout: 20_000 }).not.toBe(was);
+    await expect.poll(filled).not.toBe(was);
     await stored(page);
     return filled();
   };
@@ -199,7 +199,7 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   await left('What is uncovered');
   const list = page.getByRole('list', { name: 'What is uncovered' });
   const figures = (): Promise<string | null> => list.textContent();
-  await expect(list).toContainText(/px open/, { timeout: 20_000 });
+  await expect(list).toContainText(/px open/);
   const eyes = await figures();
   await page.getByText(/^All \d+ views$/).click();
   // While many are counted the picture answers, and what was typed for pushing aside outlives the held key.
@@ -214,7 +214,7 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   await newLook(page, held);
   await expect(aside).toHaveValue('30');
   await page.getByText('Both eyes', { exact: true }).click();
-  await expect.poll(figures, { timeout: 20_000 }).toBe(eyes);
+  await expect.poll(figures).toBe(eyes);
   await undoAll(page, id);
   expect((await state()).document).toMatchObject({ plates: [], fill: null });
   expect(errors).toEqual([]);

@@ -20,7 +20,7 @@ export async function openShot(page: Page, name = 'Column and lantern'): Promise
 }
 
 export async function ready(page: Page): Promise<void> {
-  await page.waitForSelector('canvas[data-state=ready]', { timeout: 40_000 });
+  await page.waitForSelector('canvas[data-state=ready]');
   await page.waitForFunction(() => performance.getEntriesByName('look-shown').length > 0);
 }
 
@@ -55,6 +55,14 @@ export function look(page: Page): Promise<string> {
 export async function newLook(page: Page, old: string): Promise<string> {
   await expect.poll(() => look(page)).not.toBe(old);
   return look(page);
+}
+
+/** Takes a step back, and waits until that is stored. @param press how it is asked for */
+export async function takeBack(page: Page, id: string, press: () => Promise<void>): Promise<void> {
+  const { head } = await shotOf(page, id);
+  await press();
+  await expect.poll(async () => (await shotOf(page, id)).head).not.toBe(head);
+  await stored(page);
 }
 
 /** Where a place of the picture (0 to 1 both ways) lies on the page. */
