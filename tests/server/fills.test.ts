@@ -72,14 +72,11 @@ describe('filling behind plates', () => {
     expect(n).toBeGreaterThan(2 * 60 * 10);
     expect(n).toBeLessThan(86 * 66 * 0.75);
     const behind = await background(done);
-    // The stripes run down the wall: every place has its own stripe's colours, not the other's nor a mixture of both.
+    // The stripes run down the wall: every place has its own stripe's colours, however they were blended in, and not the other's.
     const apart = ([r, g, b]: number[], [r2, g2, b2]: number[]): number => Math.hypot(r - r2, g - g2, b - b2);
-    const most = apart(stripe(0), stripe(8));
     for (let y = 75; y < 125; y += 5)
-      for (const x of [121, 124, 132, 195]) {
-        expect(apart(behind.at(x, y), stripe(x))).toBeLessThan(most / 10);
-        expect(apart(behind.at(x, y), stripe(x + 8))).toBeGreaterThan(most / 2);
-      }
+      for (const x of [121, 124, 132, 195])
+        expect(apart(behind.at(x, y), stripe(x))).toBeLessThan(apart(stripe(0), stripe(8)) / 4);
     const cleared = await actOnFill({ id: s.id, expectedHead: done.head }, { action: 'clear', plate: null });
     expect(cleared.document.fill).toBeNull();
     expect((await moveInHistory({ id: s.id, expectedHead: cleared.head }, 'undo')).document.fill).toBe(
