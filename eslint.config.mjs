@@ -47,6 +47,7 @@ export default tseslint.config(
       // Our objects are closures, and methods of React's props never use `this`.
       '@typescript-eslint/unbound-method': 'off',
       eqeqeq: 'error',
+      'no-nested-ternary': 'error',
     },
   },
   { files: ['app/**', 'proxy.ts', 'next.config.ts', 'playwright.config.ts'], rules: { 'no-restricted-syntax': 'off' } },

@@ -15,11 +15,8 @@ export function signed(value: number, decimals = 0): string {
 }
 
 export function bytes(value: number): string {
-  return value < 1e6
-    ? `${figure(value / 1e3, value < 1e4 ? 1 : 0)} KB`
-    : value < 1e9
-      ? `${figure(value / 1e6, 1)} MB`
-      : `${figure(value / 1e9, 2)} GB`;
+  if (value < 1e6) return `${figure(value / 1e3, value < 1e4 ? 1 : 0)} KB`;
+  return value < 1e9 ? `${figure(value / 1e6, 1)} MB` : `${figure(value / 1e9, 2)} GB`;
 }
 
 /** A moment as people say it: the time today, else the day. */

@@ -27,7 +27,8 @@ const picture = (): Picture8 => ({
   height,
   data: Uint8Array.from({ length: width * height * 4 }, (_, i) => {
     const p = i >> 2;
-    return (i & 3) === 3 ? 255 : box(p % width, Math.floor(p / width)) ? [220, 120, 30][i & 3] : 90;
+    const colour = box(p % width, Math.floor(p / width)) ? [220, 120, 30, 255] : [90, 90, 90, 255];
+    return colour[i & 3];
   }),
 });
 const depth = (): Uint16Array =>

@@ -16,7 +16,8 @@ const picture = (): Picture8 => ({
     const p = i >> 2;
     const x = p % width;
     const y = Math.floor(p / width);
-    return (i & 3) === 3 ? 255 : box(x, y) ? 200 : [x * 2, y * 4, (x + y) & 255][i & 3];
+    const colour = box(x, y) ? [200, 200, 200, 255] : [x * 2, y * 4, (x + y) & 255, 255];
+    return colour[i & 3];
   }),
 });
 const depth: DepthMap = { width, height, data: new Uint16Array(width * height) };

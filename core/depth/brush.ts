@@ -137,15 +137,11 @@ export class BrushStroke {
         const c = coverage[i] / 65535;
         if (c === 0) continue;
         const was = base[i];
-        const now =
-          mode === 'set'
-            ? was + (target - was) * c
-            : mode === 'nearer'
-              ? was + target * c
-              : mode === 'farther'
-                ? was - target * c
-                : was + (softened![i] - was) * c;
-        data[i] = Math.min(65535, Math.max(0, Math.round(now)));
+        let change = target;
+        if (mode === 'set') change = target - was;
+        else if (mode === 'farther') change = -target;
+        else if (softened) change = softened[i] - was;
+        data[i] = Math.min(65535, Math.max(0, Math.round(was + change * c)));
       }
     }
   }

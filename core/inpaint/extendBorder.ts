@@ -89,7 +89,8 @@ export function extendPlane<T extends DepthMap | Mask>(plane: T, border: Border,
 
 /** The place that a mirror at the edge shows. */
 function mirrored(at: number, size: number): number {
-  const v = at < 0 ? -at - 1 : at >= size ? 2 * size - 1 - at : at;
+  const inner = at < 0 ? -at - 1 : at;
+  const v = inner >= size ? 2 * size - 1 - inner : inner;
   return Math.min(size - 1, Math.max(0, v));
 }
 

@@ -4,12 +4,15 @@ import { drawOutline } from './outline';
 
 const width = 80;
 const height = 60;
+/** Byte i of an opaque picture of two greys. */
+const grey = (i: number, left: boolean): number => {
+  if ((i & 3) === 3) return 255;
+  return left ? 60 : 190;
+};
 const picture: Picture8 = {
   width,
   height,
-  data: Uint8Array.from({ length: width * height * 4 }, (_, i) =>
-    (i & 3) === 3 ? 255 : (i >> 2) % width < 40 ? 60 : 190,
-  ),
+  data: Uint8Array.from({ length: width * height * 4 }, (_, i) => grey(i, (i >> 2) % width < 40)),
 };
 const depth: DepthMap = {
   width,
@@ -74,7 +77,7 @@ describe('a choice', () => {
     const half: Picture8 = {
       width: 40,
       height: 30,
-      data: Uint8Array.from({ length: 40 * 30 * 4 }, (_, i) => ((i & 3) === 3 ? 255 : (i >> 2) % 40 < 20 ? 60 : 190)),
+      data: Uint8Array.from({ length: 40 * 30 * 4 }, (_, i) => grey(i, (i >> 2) % 40 < 20)),
     };
     const map: DepthMap = { width: 40, height: 30, data: new Uint16Array(1200) };
     const choice: Choice = {

@@ -42,10 +42,11 @@ export function closedFormMatte(picture: Picture8, trimap: Mask, options: Closed
       sides |= 1;
     } else if (t === 0) sides |= 2;
   }
-  if (sides !== 3)
+  const missing = ['in or out', 'out (black)', 'in (white)'].at(sides);
+  if (missing !== undefined)
     throw new CoreError(
       'no-sides',
-      `The trimap holds no pixel that is surely ${sides === 1 ? 'out (black)' : sides === 2 ? 'in (white)' : 'in or out'}. Both are needed to solve what lies between.`,
+      `The trimap holds no pixel that is surely ${missing}. Both are needed to solve what lies between.`,
     );
   const level = cropToBand(picture, trimap);
   if (!level) return alpha;

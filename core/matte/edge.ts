@@ -41,8 +41,8 @@ function moved({ width, height, data: cover }: Mask, px: number): Mask {
   for (let i = 0; i < data.length; i++) {
     // The edge lies half a pixel off the outermost centres.
     const signed = inside[i] > 0 ? inside[i] - 0.5 : 0.5 - outside[i];
-    const passed = signed + px + 0.5;
-    data[i] = passed <= 0 ? 0 : passed >= 1 ? 255 : Math.round(passed * 255);
+    const passed = Math.min(1, Math.max(0, signed + px + 0.5));
+    data[i] = Math.round(passed * 255);
   }
   return { width, height, data };
 }

@@ -151,22 +151,11 @@ function relax(
       let bl = 0;
       const fb0 = a * b;
       for (let n = 0; n < 4; n++) {
-        const j =
-          n === 0
-            ? x > 0
-              ? i - 1
-              : i
-            : n === 1
-              ? x < w - 1
-                ? i + 1
-                : i
-              : n === 2
-                ? y > 0
-                  ? i - w
-                  : i
-                : y < h - 1
-                  ? i + w
-                  : i;
+        let j = i;
+        if (n === 0 && x > 0) j = i - 1;
+        else if (n === 1 && x < w - 1) j = i + 1;
+        else if (n === 2 && y > 0) j = i - w;
+        else if (n === 3 && y < h - 1) j = i + w;
         const d = REGULAR + GRADIENT * Math.abs(a - alpha[j]);
         ff += d;
         bb += d;

@@ -55,7 +55,10 @@ function filtered(picture: Picture8, trimap: Mask, r: number, epsilon: number): 
   };
   const d = picture.data;
   const guide = [0, 1, 2].map((c) => plane((i) => d[i * 4 + c] / 255));
-  const p = plane((i) => (trimap.data[i] === 255 ? 1 : trimap.data[i] === 0 ? 0 : 0.5));
+  const sure = new Float32Array(256).fill(0.5);
+  sure[0] = 0;
+  sure[255] = 1;
+  const p = plane((i) => sure[trimap.data[i]]);
   const means = guide.map((g) => mean(g.slice()));
   const meanP = mean(p.slice());
   const pairs = [

@@ -23,6 +23,11 @@ const picture = (width: number, height: number, colour: (x: number, y: number) =
     data.set([...colour(i % width, Math.floor(i / width)), 255].slice(-4), i * 4);
   return { width, height, data };
 };
+/** Sure out before one column, sure in after another, unsure between. */
+const sides = (x: number, out: number, inside: number): number => {
+  if (x < out) return 0;
+  return x > inside ? 255 : UNSURE;
+};
 const area = (m: Mask): number => m.data.reduce((a, v) => a + v, 0) / 255;
 
 describe('distance', () => {
@@ -153,11 +158,8 @@ describe('pieces and region paint', () => {
   const chance = seeded(9);
   const scene = picture(120, 90, (x, y) => {
     const n = Math.floor(chance() * 12);
-    return Math.hypot(x - 60, (y - 45) * 1.2) < 30
-      ? [200 + n, 90 + n, 40]
-      : x < 60
-        ? [40, 80 + n, 150]
-        : [60 + n, 120, 60];
+    if (Math.hypot(x - 60, (y - 45) * 1.2) < 30) return [200 + n, 90 + n, 40];
+    return x < 60 ? [40, 80 + n, 150] : [60 + n, 120, 60];
   });
   const truth = mask(120, 90, (x, y) => Math.hypot(x - 60, (y - 45) * 1.2) < 30);
   test('a picture of three even parts falls into three pieces', () => {
@@ -217,7 +219,7 @@ describe('soft mattes', () => {
   const trimap: Mask = {
     width,
     height,
-    data: Uint8Array.from({ length: width * height }, (_, i) => (i % width < 18 ? 0 : i % width > 42 ? 255 : UNSURE)),
+    data: Uint8Array.from({ length: width * height }, (_, i) => sides(i % width, 18, 42)),
   };
   test('a mixture of two colours gives its coverage back, to the rounding of its colours', () => {
     const alpha = closedFormMatte(mixed, trimap, { accuracy: 1e-5 });

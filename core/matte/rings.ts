@@ -33,7 +33,10 @@ export function traceRings({ width, height, data }: Mask): RingPoint[][] {
         py += DY[direction];
         // At each crossing turn right where the inside ends there, left where it goes on: pixels that touch by a corner stay apart.
         const ahead = (turn: number): boolean => edgeRuns(inside, px, py, (before + turn + 4) % 4);
-        direction = ahead(1) ? (before + 1) % 4 : ahead(0) ? before : (before + 3) % 4;
+        let turn = 3;
+        if (ahead(1)) turn = 1;
+        else if (ahead(0)) turn = 0;
+        direction = (before + turn) % 4;
         if (direction !== before) ring.push({ x: px, y: py });
       } while (px !== x || py !== y || direction !== 0);
       rings.push(ring);

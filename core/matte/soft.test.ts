@@ -35,7 +35,7 @@ test('the mean over a box is that of its pixels, clipped at the border', () => {
 });
 
 describe('growing to similar colour', () => {
-  const stripes = picture(60, 20, (x) => (x < 20 ? [100, 40, 40] : x < 40 ? [112, 40, 40] : [160, 40, 40]));
+  const stripes = picture(60, 20, (x) => [[100, 112, 160][Math.floor(x / 20)], 40, 40]);
   const seed = mask(60, 20, (x) => (x < 5 ? 255 : 0));
   const columns = (m: Mask): number => m.data.subarray(0, 60).reduce((a, v) => a + (v ? 1 : 0), 0);
   test('reaches as far as colours are alike, and no farther than asked', () => {
@@ -56,7 +56,11 @@ describe('the quick matte', () => {
   const mixed = picture(80, 40, (x, y) =>
     [40 + 180 * cover(x, y), 60 + 100 * cover(x, y), 200 - 150 * cover(x, y)].map(Math.round),
   );
-  const trimap = mask(80, 40, (x, y) => (x + 0.3 * y < 26 ? 0 : x + 0.3 * y > 46 ? 255 : UNSURE));
+  const trimap = mask(80, 40, (x, y) => {
+    const at = x + 0.3 * y;
+    if (at < 26) return 0;
+    return at > 46 ? 255 : UNSURE;
+  });
   test('comes near the true coverage of a mixed edge and keeps sure pixels', () => {
     const out = guidedMatte(mixed, trimap);
     let worst = 0;

@@ -26,5 +26,9 @@ export function trimapOf(matte: Mask, widthPx: number): Mask {
 
 /** Any grey picture as a trimap: white is in, black is out, all greys between are unsure (8 from either end is still sure). */
 export function asTrimap({ width, height, data }: Mask): Mask {
-  return { width, height, data: data.map((v) => (v <= 8 ? 0 : v >= 247 ? 255 : UNSURE)) };
+  const sideOf = (v: number): number => {
+    if (v <= 8) return 0;
+    return v >= 247 ? 255 : UNSURE;
+  };
+  return { width, height, data: data.map(sideOf) };
 }

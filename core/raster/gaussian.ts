@@ -19,7 +19,7 @@ export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
   for (let y = 0; y < height; y++) blurRow(data, y * width, width, weights, reach, across);
   // Down the columns a row at a time, so that memory is walked in order. `run`: how many rows up to this one say the same of a column.
   const run = new Int32Array(width);
-  const rowAt = (y: number): number => (y < 0 ? 0 : y >= height ? height - 1 : y) * width;
+  const rowAt = (y: number): number => Math.min(height - 1, Math.max(0, y)) * width;
   for (let y = -reach; y < height + reach; y++) {
     const row = rowAt(y);
     const before = rowAt(y - 1);
@@ -51,7 +51,7 @@ function blurRow(
   // How far the run of equal values that ends here reaches back.
   let run = reach;
   for (let x = -reach, seen = data[row]; x < width + reach; x++) {
-    const value = data[row + (x < 0 ? 0 : x >= width ? width - 1 : x)];
+    const value = data[row + Math.min(width - 1, Math.max(0, x))];
     run = value === seen ? run + 1 : 1;
     seen = value;
     const centre = x - reach;
@@ -63,7 +63,7 @@ function blurRow(
     let sum = 0;
     for (let n = 0; n < weights.length; n++) {
       const at = centre + n - reach;
-      sum += weights[n] * data[row + (at < 0 ? 0 : at >= width ? width - 1 : at)];
+      sum += weights[n] * data[row + Math.min(width - 1, Math.max(0, at))];
     }
     out[row + centre] = sum;
   }

@@ -5,7 +5,7 @@ import { placePiece, type Placement } from './placePiece';
 const piece: Picture8 = {
   width: 6,
   height: 4,
-  data: Uint8Array.from({ length: 96 }, (_, i) => ((i & 3) === 3 ? ((i >> 2) % 6 === 0 ? 0 : 255) : (i * 29) % 251)),
+  data: Uint8Array.from({ length: 96 }, (_, i) => ((i & 3) === 3 ? Math.sign((i >> 2) % 6) * 255 : (i * 29) % 251)),
 };
 const still: Placement = { x: 13, y: 12, scale: 1, turn: 0, flipAcross: false, flipDown: false };
 const canvas = { left: 0, top: 0, scale: 1, width: 30, height: 24 };

@@ -37,8 +37,15 @@ const SAND = [210, 180, 120, 255];
 const RED = [180, 30, 20, 255];
 const GREEN = [20, 150, 60, 255];
 const PINK = [250, 120, 200, 255];
-const source = paint((x, y) => (post(x, y) ? RED : panel(x, y) ? SAND : BLUE));
-const depth = map((x, y) => (post(x, y) ? 60000 : panel(x, y) ? 30000 : 2000));
+/** One of three values: the post's, the panel's behind it, or the wall's. */
+const scene =
+  <T>(onPost: T, onPanel: T, onWall: T) =>
+  (x: number, y: number): T => {
+    if (post(x, y)) return onPost;
+    return panel(x, y) ? onPanel : onWall;
+  };
+const source = paint(scene(RED, SAND, BLUE));
+const depth = map(scene(60000, 30000, 2000));
 const cut = (id: string, is: (x: number, y: number) => boolean, more: Partial<CutPlate> = {}): CutPlate => ({
   id,
   matte: maskOf(is),

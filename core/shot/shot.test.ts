@@ -29,7 +29,7 @@ function scene(width: number, height: number): { picture: Picture8; depth: Depth
       const i = y * width + x;
       const ball = (u - 0.5) ** 2 + ((v - 0.55) * 0.625) ** 2 < 0.02;
       data.set([128 + 100 * Math.sin(u * 25), 128 + 100 * Math.cos(v * 19), ball ? 230 : 60, 255], i * 4);
-      d[i] = Math.round((ball ? 0.95 : v < 0.4 ? 0.1 : 0.1 + (v - 0.4)) * 65535);
+      d[i] = Math.round((ball ? 0.95 : 0.1 + Math.max(0, v - 0.4)) * 65535);
     }
   }
   return { picture: { width, height, data }, depth: { width, height, data: d } };

@@ -26,7 +26,7 @@ export function depthOf(parallaxPx: number, budget: Budget): number {
 
 /** Position of the source on the line of eyes: left eye -1/2, right eye +1/2. */
 export function sourceEyePosition(sourceEye: SourceEye): number {
-  return sourceEye === 'left' ? -0.5 : sourceEye === 'right' ? 0.5 : 0;
+  return { left: -0.5, centre: 0, right: 0.5 }[sourceEye];
 }
 
 /**

@@ -148,7 +148,7 @@ describe('synthesizeView', () => {
   describe('a near bar before a far wall', () => {
     // Red wall far away, blue bar from 80 to 119 near; parallax differs by 16 px, of which each eye sees 8.
     const bar = (x: number): boolean => x >= 80 && x < 120;
-    const scene = picture(width, height, (x, _y, c) => (bar(x) ? (c === 2 ? 255 : 0) : c === 0 ? 200 : 20));
+    const scene = picture(width, height, (x, _y, c) => (bar(x) ? [0, 0, 255] : [200, 20, 20])[c]);
     const map = depth(width, height, (x) => (bar(x) ? 1 : 0));
     const budget = { nearPx: -16, farPx: 0 };
 

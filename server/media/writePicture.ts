@@ -38,7 +38,8 @@ export async function writePicture(
     );
   const deep = isDeep(picture);
   const wantDeep = format === 'png16' || (format === 'tiff' && deep);
-  const bytes = deep === wantDeep ? data : sixteenBits(data) ? narrowed(data) : widened(data);
+  const changed = (): typeof data => (sixteenBits(data) ? narrowed(data) : widened(data));
+  const bytes = deep === wantDeep ? data : changed();
   let image = sharp(bytes as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: false });
   if (format === 'jpeg') image = image.flatten({ background: '#ffffff' });
   else if (!options.alpha) image = image.removeAlpha();

@@ -26,7 +26,8 @@ export async function beat(
     `update render set heartbeat_at = now(), progress = ?, step = ? where id = ? and worker = ? and state = 'running' returning stop_requested`,
     [progress, step, renderId, worker],
   );
-  return rows.length === 0 ? 'not mine' : rows[0].stop_requested ? 'stop' : 'go on';
+  if (rows.length === 0) return 'not mine';
+  return rows[0].stop_requested ? 'stop' : 'go on';
 }
 
 /** Renders that wait without a job, or whose worker has fallen silent: ids to queue again. */

@@ -45,7 +45,8 @@ export function useDrag({ onMove, onStart, onEnd }: Drag) {
 
 /** Arrow keys: 0.01 of depth, with Shift 0.1, with Alt 0.001; up is farther, as on the board. Undefined for other keys. */
 export function arrowStep(e: { key: string; shiftKey: boolean; altKey: boolean }): number | undefined {
-  const size = e.shiftKey ? 0.1 : e.altKey ? 0.001 : 0.01;
+  const fine = e.altKey ? 0.001 : 0.01;
+  const size = e.shiftKey ? 0.1 : fine;
   if (e.key === 'ArrowUp' || e.key === 'ArrowLeft') return -size;
   if (e.key === 'ArrowDown' || e.key === 'ArrowRight') return size;
   return undefined;

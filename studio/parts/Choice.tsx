@@ -9,14 +9,16 @@ interface Props<T extends string> {
   onChange(value: T): void;
 }
 
+/** Its class, by how many words share the line. */
+function classOf(options: number): string {
+  if (options > 5) return 'ct-choice ct-choice-many';
+  return options > 3 ? 'ct-choice ct-choice-four' : 'ct-choice';
+}
+
 /** One of a few, as words side by side, with its label above. */
 export function Choice<T extends string>({ label, value, options, onChange }: Props<T>) {
   return (
-    <div
-      className={
-        options.length > 5 ? 'ct-choice ct-choice-many' : options.length > 3 ? 'ct-choice ct-choice-four' : 'ct-choice'
-      }
-    >
+    <div className={classOf(options.length)}>
       <span className="ct-label">{label}</span>
       <Segmented<T>
         block

@@ -83,15 +83,13 @@ function Stored() {
   return (
     <span role="status" data-testid="stored" data-storing={storing} className={storing === 'waiting' ? 'ct-warn' : ''}>
       <i className={`ct-dot ct-dot-${storing}`} aria-hidden />
-      {storing === 'stored' ? (
+      {storing === 'stored' && (
         <>
           <b>Stored</b> {moment(at)}
         </>
-      ) : storing === 'storing' ? (
-        'Storing'
-      ) : (
-        <b>Not stored yet, trying again</b>
       )}
+      {storing === 'storing' && 'Storing'}
+      {storing === 'waiting' && <b>Not stored yet, trying again</b>}
     </span>
   );
 }

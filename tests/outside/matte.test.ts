@@ -176,7 +176,10 @@ test('the matting equations are those of the paper: a dense solve of a small pic
   const trimap = {
     width,
     height,
-    data: Uint8Array.from({ length: width * height }, (_, i) => (i % width < 3 ? 0 : i % width > 10 ? 255 : 128)),
+    data: Uint8Array.from(
+      { length: width * height },
+      (_, i) => [0, 128, 255][Number(i % width >= 3) + Number(i % width > 10)],
+    ),
   };
   const alpha = closedFormMatte(picture, trimap, { accuracy: 1e-7, epsilon: 1e-4, iterations: 2000 });
   const dense = JSON.parse(

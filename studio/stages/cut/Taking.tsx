@@ -27,14 +27,13 @@ export function Taking() {
     return (
       <div className="ct-taking">
         <p className="ct-hint">
-          Nothing is chosen yet.{' '}
-          {!planned ? (
-            'Open a way of choosing below.'
-          ) : planned.matte ? (
+          Nothing is chosen yet. {!planned && 'Open a way of choosing below.'}
+          {planned?.matte && (
             <>
               A choice now cuts <b>{planned.name}</b> anew; for a new plate click the back plate’s card first.
             </>
-          ) : (
+          )}
+          {planned?.matte === null && (
             <>
               The choice goes into <b>{planned.name}</b>.
             </>

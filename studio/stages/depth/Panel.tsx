@@ -93,11 +93,8 @@ function Paint() {
         onChange={(mode) => {
           set({
             mode,
-            ...((mode === 'nearer' || mode === 'farther') && !by
-              ? { depth: 0.05 }
-              : by && mode === 'set'
-                ? { depth: 0.7 }
-                : {}),
+            ...((mode === 'nearer' || mode === 'farther') && !by && { depth: 0.05 }),
+            ...(mode === 'set' && by && { depth: 0.7 }),
           });
         }}
         options={[
@@ -307,11 +304,8 @@ function BringIn() {
         }}
       >
         <Button type="primary" block loading={progress !== undefined}>
-          {progress === undefined
-            ? 'Choose a depth picture'
-            : progress < 1
-              ? `Sending, ${Math.round(progress * 100)} %`
-              : 'Reading it'}
+          {progress === undefined && 'Choose a depth picture'}
+          {progress !== undefined && (progress < 1 ? `Sending, ${Math.round(progress * 100)} %` : 'Reading it')}
         </Button>
       </Upload>
     </>

@@ -48,19 +48,15 @@ export function BorderWay() {
   const dry = found && (found.left > 0 || found.right > 0);
   return (
     <>
-      {!found ? (
-        <p className="ct-hint" role="status">
-          Looking at the edges of {views} views.
-        </p>
-      ) : dry ? (
-        <p className="ct-hint ct-warn" role="status">
-          <b>Views run out of picture:</b> {figure(found.left)} px at the left, {figure(found.right)} px at the right.
-        </p>
-      ) : (
-        <p className="ct-hint" role="status">
-          No view runs out of picture{frame ? ' within the frame' : ''}.
-        </p>
-      )}
+      <p className={found && dry ? 'ct-hint ct-warn' : 'ct-hint'} role="status">
+        {!found && `Looking at the edges of ${views} views.`}
+        {found && dry && (
+          <>
+            <b>Views run out of picture:</b> {figure(found.left)} px at the left, {figure(found.right)} px at the right.
+          </>
+        )}
+        {found && !dry && `No view runs out of picture${frame ? ' within the frame' : ''}.`}
+      </p>
       <Choice<BorderMethod>
         label="Extended by"
         value={method}

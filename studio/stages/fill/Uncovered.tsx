@@ -31,11 +31,9 @@ export function Uncovered() {
           No plate is cut yet. What one depth map tears open is filled from the farther side by itself.
         </p>
       )}
-      {!todo ? (
-        <p className="ct-hint">Counting.</p>
-      ) : todo.length === 0 ? (
-        <p className="ct-hint">No view uncovers anything at this budget.</p>
-      ) : (
+      {!todo && <p className="ct-hint">Counting.</p>}
+      {todo?.length === 0 && <p className="ct-hint">No view uncovers anything at this budget.</p>}
+      {todo && todo.length > 0 && (
         <ul className="ct-uncovered" aria-label="What is uncovered">
           {todo.map((u) => (
             <li key={u.id ?? 'back'} className={u.id === active ? 'on' : ''}>

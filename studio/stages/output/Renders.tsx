@@ -147,14 +147,13 @@ function Row({ render }: { render: RenderSummary }) {
   );
 }
 
+const packingOf = (name: string): string => (name.startsWith('anaglyph') ? 'Anaglyph' : 'Side by side');
+
 function shortName(name: string): string {
   return name.length <= 12
     ? name
-    : name.replace(/^.*(\.[^.]+)$/, (_, end: string) =>
-        name.startsWith('sheet')
-          ? `Sheet${end}`
-          : name.startsWith('anaglyph')
-            ? `Anaglyph${end}`
-            : `Side by side${end}`,
+    : name.replace(
+        /^.*(\.[^.]+)$/,
+        (_, end: string) => `${name.startsWith('sheet') ? 'Sheet' : packingOf(name)}${end}`,
       );
 }

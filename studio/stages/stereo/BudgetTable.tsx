@@ -6,6 +6,14 @@ import { comfortPx, inUnit, perceivedDistanceMm } from '@/core/stereo/units';
 import { figure, signed } from '../../numbers';
 import { useRoom, useRoomStore } from '../../room/context';
 
+/** Where a thing is seen, mm. @param off how far from the screen, before it where negative */
+function whereIs(z: number, off: number): string {
+  if (Number.isNaN(z)) return 'nowhere: the eyes would look apart';
+  if (!Number.isFinite(z)) return 'infinitely far';
+  if (Math.abs(off) < 0.5) return 'on the screen';
+  return `${figure(Math.abs(off))} mm ${off < 0 ? 'before' : 'behind'} the screen`;
+}
+
 /** The budget in every unit. The px can be typed. */
 export function BudgetTable() {
   const room = useRoomStore().getState();
@@ -17,13 +25,7 @@ export function BudgetTable() {
     const beyond = px < comfort.nearPx - 0.05 || px > comfort.farPx + 0.05;
     const z = perceivedDistanceMm(px, across, viewing);
     const off = z - viewing.distanceMm;
-    const where = Number.isNaN(z)
-      ? 'nowhere: the eyes would look apart'
-      : !Number.isFinite(z)
-        ? 'infinitely far'
-        : Math.abs(off) < 0.5
-          ? 'on the screen'
-          : `${figure(Math.abs(off))} mm ${off < 0 ? 'before' : 'behind'} the screen`;
+    const where = whereIs(z, off);
     return (
       <tr>
         <th scope="row">{name}</th>
