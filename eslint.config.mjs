@@ -48,6 +48,7 @@ export default tseslint.config(
       '@typescript-eslint/unbound-method': 'off',
       eqeqeq: 'error',
       'no-nested-ternary': 'error',
+      'max-params': ['error', 4],
     },
   },
   { files: ['app/**', 'proxy.ts', 'next.config.ts', 'playwright.config.ts'], rules: { 'no-restricted-syntax': 'off' } },

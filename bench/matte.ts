@@ -43,7 +43,7 @@ print(json.dumps({'grabCut': g * 1e3, 'distance': d * 1e3, 'blur': f * 1e3}))`);
 
   const two = await at(1788, 1118);
   const strokes = { width: 1788, height: 1118, data: new Uint8Array(1788 * 1118) };
-  const line = (x0: number, y0: number, x1: number, y1: number, v: number): void => {
+  const line = ([x0, y0, x1, y1, v]: readonly [number, number, number, number, number]): void => {
     for (let t = 0; t <= 1; t += 1e-3)
       for (let r = -9; r <= 9; r++)
         for (let q = -9; q <= 9; q++)
@@ -60,9 +60,7 @@ print(json.dumps({'grabCut': g * 1e3, 'distance': d * 1e3, 'blur': f * 1e3}))`);
       [1060, 480, 1540, 560, STROKE_OUT],
       [60, 300, 100, 900, STROKE_OUT],
     ] as const
-  ).forEach(([x0, y0, x1, y1, side]) => {
-    line(x0, y0, x1, y1, side);
-  });
+  ).forEach(line);
   let paint = new RegionPaint(two.picture);
   const prepare = cpuMs(() => {
     paint = new RegionPaint(two.picture);
@@ -75,7 +73,8 @@ print(json.dumps({'grabCut': g * 1e3, 'distance': d * 1e3, 'blur': f * 1e3}))`);
   let turn = 0;
   const again = cpuMs(() => {
     turn++;
-    line(200 + 30 * (turn % 10), 330, 230 + 30 * (turn % 10), 340, turn % 2 ? STROKE_IN : STROKE_OUT);
+    const x = 200 + 30 * (turn % 10);
+    line([x, 330, x + 30, 340, turn % 2 ? STROKE_IN : STROKE_OUT]);
     paint.solve(strokes);
   }, 12);
   const band = trimapOf(two.matte, 17);

@@ -153,22 +153,22 @@ export class BrushStroke {
     const from = Float32Array.from(this.base);
     const to = new Float32Array(from.length);
     for (let turn = 0; turn < 2; turn++) {
-      for (let y = 0; y < height; y++) boxLine(from, to, y * width, 1, width, radius);
-      for (let x = 0; x < width; x++) boxLine(to, from, x, width, height, radius);
+      for (let y = 0; y < height; y++) boxLine(from, to, { start: y * width, stride: 1, count: width }, radius);
+      for (let x = 0; x < width; x++) boxLine(to, from, { start: x, stride: width, count: height }, radius);
     }
     return from;
   }
 }
 
+/** Where the values of a line lie: the first, how far apart they are, and how many. */
+interface Line {
+  readonly start: number;
+  readonly stride: number;
+  readonly count: number;
+}
+
 /** Running mean along one line; at the ends over what there is. */
-function boxLine(
-  from: Float32Array,
-  to: Float32Array,
-  start: number,
-  stride: number,
-  count: number,
-  radius: number,
-): void {
+function boxLine(from: Float32Array, to: Float32Array, { start, stride, count }: Line, radius: number): void {
   let sum = 0;
   let n = 0;
   for (let j = 0; j < Math.min(count, radius); j++) {

@@ -79,19 +79,23 @@ export function exemplarFill({ width, height, picture, hole, from }: PatchLevel,
       }
     }
     if (at < 0) return;
-    left -= copyBest(picture, open, confidence, width, height, at, trust, tried, chance);
+    left -= copyBest({ picture, open, confidence, width, height }, { at, trust }, tried, chance);
   }
+}
+
+/** What is being filled: RGBA, 1 where it is open, and how sure each pixel is. */
+interface Filling {
+  readonly picture: Uint8Array;
+  readonly open: Uint8Array;
+  readonly confidence: Float32Array;
+  readonly width: number;
+  readonly height: number;
 }
 
 /** Copies the source patch that fits best into the open pixels around `at`. Returns how many were filled. */
 function copyBest(
-  picture: Uint8Array,
-  open: Uint8Array,
-  confidence: Float32Array,
-  width: number,
-  height: number,
-  at: number,
-  trust: number,
+  { picture, open, confidence, width, height }: Filling,
+  { at, trust }: { readonly at: number; readonly trust: number },
   sources: readonly number[],
   chance: (() => number) | undefined,
 ): number {

@@ -43,7 +43,7 @@ function smoothArea<P extends Picture>(picture: P, hole: Mask): P {
       'nothing-to-sample',
       'The hole covers the whole picture: there is nothing around it to fill from.',
     );
-  smoothFill(values, open, w, h, 4, 40);
+  smoothFill(values, open, { width: w, height: h, channels: 4, sweeps: 40 });
   const out = { ...picture, data: picture.data.slice() } as P;
   for (let i = 0; i < open.length; i++)
     if (open[i]) {

@@ -31,7 +31,7 @@ export function seamlessClone(picture: Picture, piece: Picture, mask: Mask): voi
       for (let c = 0; c < 3; c++) apart[i * 4 + c] = data[j * 4 + c] - piece.data[j * 4 + c] * scale;
     }
   }
-  smoothFill(apart, open, w, h, 4, 40);
+  smoothFill(apart, open, { width: w, height: h, channels: 4, sweeps: 40 });
   for (let y = 0, i = 0; y < h; y++) {
     for (let x = 0, j = (top + y) * width + left; x < w; x++, i++, j++) {
       if (open[i])

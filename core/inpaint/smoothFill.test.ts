@@ -18,7 +18,7 @@ describe('smoothFill', () => {
     const values = Float32Array.from({ length: width * height }, (_, i) =>
       hole[i] ? 0 : f(i % width, Math.floor(i / width)),
     );
-    smoothFill(values, hole, width, height, 1, 60);
+    smoothFill(values, hole, { width, height, channels: 1, sweeps: 60 });
     expect(
       values.reduce((most, v, i) => Math.max(most, Math.abs(v - f(i % width, Math.floor(i / width)))), 0),
     ).toBeLessThan(0.5);
@@ -30,7 +30,7 @@ describe('smoothFill', () => {
       values[i * 2] = hole[i] ? -50 : 7;
       values[i * 2 + 1] = hole[i] ? 900 : 250;
     }
-    smoothFill(values, hole, width, height, 2);
+    smoothFill(values, hole, { width, height, channels: 2 });
     for (let i = 0; i < hole.length; i++) {
       expect(values[i * 2]).toBeCloseTo(7, 3);
       expect(values[i * 2 + 1]).toBeCloseTo(250, 2);
@@ -39,8 +39,8 @@ describe('smoothFill', () => {
 
   test('no surroundings at all, or no hole, change nothing', () => {
     const values = Float32Array.of(1, 2, 3, 4);
-    smoothFill(values, new Uint8Array(4).fill(1), 2, 2, 1);
-    smoothFill(values, new Uint8Array(4), 2, 2, 1);
+    smoothFill(values, new Uint8Array(4).fill(1), { width: 2, height: 2, channels: 1 });
+    smoothFill(values, new Uint8Array(4), { width: 2, height: 2, channels: 1 });
     expect([...values]).toEqual([1, 2, 3, 4]);
   });
 });

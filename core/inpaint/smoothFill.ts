@@ -3,6 +3,15 @@ import { kernels, layOut } from '../kernels/kernels';
 /** How strongly a pixel goes beyond its neighbours' mean on its way there: near the best for the short distances that are left at each size. */
 const OMEGA = 1.7;
 
+/** The plane that is filled. */
+export interface SmoothPlane {
+  readonly width: number;
+  readonly height: number;
+  readonly channels: number;
+  /** Relaxation at each size; the coarser ones have done the rest. @default 16 */
+  readonly sweeps?: number;
+}
+
 /**
  * Fills the unknown values of a plane (or of `channels` planes interleaved) smoothly from their surroundings: a membrane, solved
  * from coarse to fine. Known values stay exactly as they are.
@@ -10,16 +19,9 @@ const OMEGA = 1.7;
  * Source: the membrane (Laplace's equation with the known values as its border); coarse to fine in place of a full multigrid.
  * @param values changed in place, channels interleaved; four channels are as quick as one
  * @param unknown 1 where to fill
- * @param sweeps relaxation at each size; the coarser ones have done the rest @default 16
  */
-export function smoothFill(
-  values: Float32Array,
-  unknown: Uint8Array,
-  width: number,
-  height: number,
-  channels: number,
-  sweeps = 16,
-): void {
+export function smoothFill(values: Float32Array, unknown: Uint8Array, plane: SmoothPlane): void {
+  const { width, height, channels, sweeps = 16 } = plane;
   let count = 0;
   for (let i = 0; i < unknown.length; i++) count += unknown[i];
   if (count === 0 || count === unknown.length) return;
@@ -29,14 +31,17 @@ export function smoothFill(
     const four = new Float32Array(unknown.length * 4);
     for (let i = 0; i < unknown.length; i++)
       for (let c = 0; c < many; c++) four[i * 4 + c] = values[i * channels + first + c];
-    solve(four, unknown, width, height, sweeps);
+    solve(four, unknown, { width, height, sweeps });
     for (let i = 0; i < unknown.length; i++)
       if (unknown[i]) for (let c = 0; c < many; c++) values[i * channels + first + c] = four[i * 4 + c];
   }
 }
 
-function solve(values: Float32Array, unknown: Uint8Array, width: number, height: number, sweeps: number): void {
-  if (width > 2 || height > 2) start(values, unknown, width, height, sweeps);
+type FourPlanes = Required<Omit<SmoothPlane, 'channels'>>;
+
+function solve(values: Float32Array, unknown: Uint8Array, plane: FourPlanes): void {
+  const { width, height, sweeps } = plane;
+  if (width > 2 || height > 2) start(values, unknown, plane);
   let count = 0;
   for (let i = 0; i < unknown.length; i++) count += unknown[i];
   const k = kernels();
@@ -56,7 +61,7 @@ function solve(values: Float32Array, unknown: Uint8Array, width: number, height:
 }
 
 /** Solves the plane at half its size and takes that as the start. */
-function start(values: Float32Array, unknown: Uint8Array, width: number, height: number, sweeps: number): void {
+function start(values: Float32Array, unknown: Uint8Array, { width, height, sweeps }: FourPlanes): void {
   const w = Math.ceil(width / 2);
   const h = Math.ceil(height / 2);
   const half = new Float32Array(w * h * 4);
@@ -88,7 +93,7 @@ function start(values: Float32Array, unknown: Uint8Array, width: number, height:
       half[i * 4 + 3] = d / known;
     }
   }
-  solve(half, open, w, h, sweeps);
+  solve(half, open, { width: w, height: h, sweeps });
   for (let y = 0, i = 0; y < height; y++) {
     const v = Math.min(h - 1, Math.max(0, (y - 0.5) / 2));
     const y0 = Math.floor(v);

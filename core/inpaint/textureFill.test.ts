@@ -6,8 +6,7 @@ import { halfLevel, PatchField, PATCH_REACH, type PatchLevel } from './patchLeve
 type Colour = readonly [number, number, number];
 /** A level whose colours, open pixels and sampled pixels are functions of x and y. */
 function level(
-  width: number,
-  height: number,
+  [width, height]: readonly [number, number],
   colour: (x: number, y: number) => Colour,
   open: (x: number, y: number) => boolean,
   from: (x: number, y: number) => boolean = () => true,
@@ -34,8 +33,7 @@ describe('a level of half the size', () => {
   test('is open where any pixel is, sampled where all may be, and has the mean of the known colours', () => {
     const half = halfLevel(
       level(
-        4,
-        2,
+        [4, 2],
         (x) => [x * 10, 100, 7],
         (x, y) => x === 1 && y === 0,
         (x) => x < 3,
@@ -55,8 +53,7 @@ describe('a level of half the size', () => {
       at(
         halfLevel(
           level(
-            2,
-            2,
+            [2, 2],
             () => [9, 9, 9],
             () => true,
           ),
@@ -70,8 +67,7 @@ describe('a level of half the size', () => {
 
 describe('a field of patches', () => {
   const one = level(
-    60,
-    46,
+    [60, 46],
     (x, y) => [x * 4, y * 5, 40],
     middle,
     (x) => x < 50,
@@ -123,7 +119,7 @@ describe('a field of patches', () => {
       Math.floor(chance() * 256),
       Math.floor(chance() * 256),
     ]);
-    const whole = level(60, 46, (x) => columns[x % 8], middle);
+    const whole = level([60, 46], (x) => columns[x % 8], middle);
     for (let y = 18; y < 28; y++) for (let x = 24; x < 36; x++) whole.picture.set(columns[x % 8], (y * 60 + x) * 4);
     const field = new PatchField(whole, ownKernels());
     field.guess(() => -1, seeded(1));
@@ -143,7 +139,7 @@ describe('a field of patches', () => {
   });
 
   test('votes for one colour are that colour, however they are weighted; taken, they land in the hole only', () => {
-    const even = level(60, 46, () => [90, 120, 30], middle);
+    const even = level([60, 46], () => [90, 120, 30], middle);
     const before = even.picture.slice();
     const field = new PatchField(even, ownKernels());
     field.guess(() => -1, seeded(2));
@@ -163,15 +159,14 @@ describe('a field of patches', () => {
 describe('filling patch by patch', () => {
   test('carries a bar straight through the hole before its surroundings close in', () => {
     const bar = (y: number): Colour => (y >= 21 && y < 25 ? [20, 20, 20] : [220, 210, 190]);
-    const one = level(60, 46, (_x, y) => bar(y), middle);
+    const one = level([60, 46], (_x, y) => bar(y), middle);
     exemplarFill(one);
     for (let y = 18; y < 28; y++) for (let x = 24; x < 36; x++) expect(at(one, x, y)).toEqual([...bar(y)]);
   });
 
   test('takes nothing from where it may not', () => {
     const one = level(
-      60,
-      46,
+      [60, 46],
       (x) => (x < 30 ? [40, 80, 160] : [200, 60, 50]),
       middle,
       (x) => x < 22,
@@ -182,8 +177,7 @@ describe('filling patch by patch', () => {
 
   test('without a whole patch to take it leaves the hole as it was, and chance gives another filling', () => {
     const none = level(
-      60,
-      46,
+      [60, 46],
       () => [9, 9, 9],
       middle,
       () => false,
@@ -193,7 +187,7 @@ describe('filling patch by patch', () => {
     const noise = seeded(4);
     const values = Array.from({ length: 60 * 46 }, () => Math.floor(noise() * 256));
     const make = (chance?: () => number): Uint8Array => {
-      const one = level(60, 46, (x, y) => [values[y * 60 + x], 0, 0], middle);
+      const one = level([60, 46], (x, y) => [values[y * 60 + x], 0, 0], middle);
       exemplarFill(one, chance);
       return one.picture;
     };

@@ -52,7 +52,7 @@ export function textureFill<P extends Picture>(picture: P, hole: Mask, options: 
   const levels = pyramid(base);
   const progress = options.onProgress ?? (() => undefined);
   // Memory of its own: a field keeps its place in it while others compute.
-  const field = complete(levels, options.restarts ?? 6, chance, progress, own);
+  const field = complete(levels, { restarts: options.restarts ?? 6, chance, progress, deep: own });
   return blend(picture, field, box, own !== undefined);
 }
 
@@ -118,13 +118,16 @@ function sampleable({ width, height, hole, from }: PatchLevel): boolean {
   return false;
 }
 
-function complete(
-  levels: readonly PatchLevel[],
-  restarts: number,
-  chance: () => number,
-  progress: (share: number) => void,
-  deep: Uint16Array | undefined,
-): PatchField {
+interface Completing {
+  /** How often the smallest level is begun; the best beginning is kept. */
+  readonly restarts: number;
+  readonly chance: () => number;
+  readonly progress: (share: number) => void;
+  /** The full size's own values of 16 bits. @default it has 8 */
+  readonly deep: Uint16Array | undefined;
+}
+
+function complete(levels: readonly PatchLevel[], { restarts, chance, progress, deep }: Completing): PatchField {
   if (!sampleable(levels[0]))
     throw new CoreError(
       'nothing-to-sample',
@@ -211,7 +214,7 @@ function blend<P extends Picture>(picture: P, field: PatchField, { left, top }: 
   // Only the ring knows a difference; everything else is open to the membrane but does not count.
   const unknown = new Uint8Array(width * height).fill(1);
   for (let n = open; n < pixels.length; n++) unknown[pixels[n]] = 0;
-  smoothFill(offset, unknown, width, height, 4);
+  smoothFill(offset, unknown, { width, height, channels: 4 });
   const out = { ...picture, data: picture.data.slice() } as P;
   for (let n = 0; n < open; n++) {
     const i = pixels[n];

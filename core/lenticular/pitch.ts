@@ -40,14 +40,14 @@ export interface SheetPlan extends SheetSpec {
  * @throws CoreError `bad-sheet` where a number is out of range or the views outnumber the printed columns under a lens
  */
 export function planSheet(spec: SheetSpec): SheetPlan {
-  const within = (name: string, value: number, low: number, high: number, unit: string): void => {
+  const within = (name: string, value: number, [low, high]: readonly [number, number], unit: string): void => {
     if (!(value >= low && value <= high))
       throw new CoreError('bad-sheet', `${name} is ${value} ${unit}; it must lie between ${low} and ${high} ${unit}.`);
   };
-  within('The sheet width', spec.widthMm, 5, 2000, 'mm');
-  within('The lens pitch', spec.lpi, 5, 400, 'lpi');
-  within('The printer resolution', spec.dpi, 50, 5760, 'dpi');
-  within('The number of views', spec.views, 2, 200, 'views');
+  within('The sheet width', spec.widthMm, [5, 2000], 'mm');
+  within('The lens pitch', spec.lpi, [5, 400], 'lpi');
+  within('The printer resolution', spec.dpi, [50, 5760], 'dpi');
+  within('The number of views', spec.views, [2, 200], 'views');
   const columnsPerLens = spec.dpi / spec.lpi;
   if (columnsPerLens < 2)
     throw new CoreError(
@@ -56,7 +56,7 @@ export function planSheet(spec: SheetSpec): SheetPlan {
     );
   const columns = Math.round((spec.widthMm / 25.4) * spec.dpi);
   const rows = Math.max(1, Math.round((columns * spec.viewHeight) / spec.viewWidth));
-  within('The sheet', columns * rows, 1, 2_000_000_000, 'px');
+  within('The sheet', columns * rows, [1, 2_000_000_000], 'px');
   return { ...spec, columns, rows, columnsPerLens, lenses: (columns / spec.dpi) * spec.lpi };
 }
 

@@ -32,18 +32,20 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
   for (let level = 0; level <= levels; level++) {
     const nextW = Math.round(width ** (level / levels));
     const nextH = Math.round(height ** (level / levels));
-    front = resize(front, w, h, nextW, nextH);
-    back = resize(back, w, h, nextW, nextH);
+    front = resize(front, { w, h }, { w: nextW, h: nextH });
+    back = resize(back, { w, h }, { w: nextW, h: nextH });
     w = nextW;
     h = nextH;
     const small =
       level === levels
         ? { image, alpha }
-        : { image: resize(image, width, height, w, h), alpha: resizePlane(alpha, width, height, w, h) };
+        : {
+            image: resize(image, { w: width, h: height }, { w, h }),
+            alpha: resizePlane(alpha, { w: width, h: height }, { w, h }),
+          };
     // Small levels settle in ten turns; large ones begin nearly right, and need to be right around the edge only.
     const where = w * h > ALL ? aroundEdges(small.alpha, w, h) : undefined;
-    for (let turn = 0; turn < (w <= 32 && h <= 32 ? 10 : 2); turn++)
-      relax(small.image, small.alpha, front, back, w, h, where);
+    for (let turn = 0; turn < (w <= 32 && h <= 32 ? 10 : 2); turn++) relax({ ...small, w, h }, front, back, where);
   }
   const out = emptyPicture(picture, width, height);
   for (let i = 0; i < alpha.length; i++) {
@@ -54,6 +56,12 @@ export function cleanEdgeColour<P extends Picture>(picture: P, alpha: Float32Arr
     out.data[i * 4 + 3] = Math.round(a * most);
   }
   return out;
+}
+
+/** Width and height of a level, px. */
+interface Across {
+  readonly w: number;
+  readonly h: number;
 }
 
 /** Mean colours of what is covered and of what is not. */
@@ -75,7 +83,7 @@ function meanColours(image: Float32Array, alpha: Float32Array): { front: Float32
 }
 
 /** Nearest pixel: what the source asks for; the turns at the new size even it out. */
-function resize(from: Float32Array, w: number, h: number, nextW: number, nextH: number): Float32Array {
+function resize(from: Float32Array, { w, h }: Across, { w: nextW, h: nextH }: Across): Float32Array {
   const out = new Float32Array(nextW * nextH * 3);
   for (let y = 0, o = 0; y < nextH; y++) {
     const row = Math.min(h - 1, Math.floor((y * h) / nextH)) * w;
@@ -89,7 +97,7 @@ function resize(from: Float32Array, w: number, h: number, nextW: number, nextH: 
   return out;
 }
 
-function resizePlane(from: Float32Array, w: number, h: number, nextW: number, nextH: number): Float32Array {
+function resizePlane(from: Float32Array, { w, h }: Across, { w: nextW, h: nextH }: Across): Float32Array {
   const out = new Float32Array(nextW * nextH);
   for (let y = 0, o = 0; y < nextH; y++) {
     const row = Math.min(h - 1, Math.floor((y * h) / nextH)) * w;
@@ -128,12 +136,9 @@ function aroundEdges(alpha: Float32Array, w: number, h: number): Uint8Array {
 
 /** One turn in place, over all pixels or those marked: foreground and background of each from two equations. */
 function relax(
-  image: Float32Array,
-  alpha: Float32Array,
+  { image, alpha, w, h }: Across & { readonly image: Float32Array; readonly alpha: Float32Array },
   front: Float32Array,
   back: Float32Array,
-  w: number,
-  h: number,
   where: Uint8Array | undefined,
 ): void {
   for (let y = 0, i = 0; y < h; y++) {

@@ -16,7 +16,7 @@ export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
   const reach = (weights.length - 1) / 2;
   const across = new Float32Array(width * height);
   const out = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) blurRow(data, y * width, width, weights, reach, across);
+  for (let y = 0; y < height; y++) blurRow(data, { row: y * width, width }, weights, across);
   // Down the columns a row at a time, so that memory is walked in order. `run`: how many rows up to this one say the same of a column.
   const run = new Int32Array(width);
   const rowAt = (y: number): number => Math.min(height - 1, Math.max(0, y)) * width;
@@ -42,12 +42,11 @@ export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
 /** One row; where all that the Gaussian sees is one value, as it mostly is in a matte, it is that value. */
 function blurRow(
   data: Uint8Array,
-  row: number,
-  width: number,
+  { row, width }: { readonly row: number; readonly width: number },
   weights: Float32Array,
-  reach: number,
   out: Float32Array,
 ): void {
+  const reach = (weights.length - 1) / 2;
   // How far the run of equal values that ends here reaches back.
   let run = reach;
   for (let x = -reach, seen = data[row]; x < width + reach; x++) {

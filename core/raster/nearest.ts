@@ -7,7 +7,8 @@
 export function nearestSeed(width: number, height: number, isSeed: (i: number) => boolean): Int32Array {
   const from = new Int32Array(width * height).fill(-1);
   for (let i = 0; i < from.length; i++) if (isSeed(i)) from[i] = i;
-  const look = (i: number, x: number, y: number, dx: number, dy: number): void => {
+  const look = (x: number, y: number, dx: number, dy: number): void => {
+    const i = y * width + x;
     const u = x + dx;
     const v = y + dy;
     if (u < 0 || v < 0 || u >= width || v >= height) return;
@@ -21,23 +22,21 @@ export function nearestSeed(width: number, height: number, isSeed: (i: number) =
   };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      look(i, x, y, -1, 0);
-      look(i, x, y, 0, -1);
-      look(i, x, y, -1, -1);
-      look(i, x, y, 1, -1);
+      look(x, y, -1, 0);
+      look(x, y, 0, -1);
+      look(x, y, -1, -1);
+      look(x, y, 1, -1);
     }
-    for (let x = width - 1; x >= 0; x--) look(y * width + x, x, y, 1, 0);
+    for (let x = width - 1; x >= 0; x--) look(x, y, 1, 0);
   }
   for (let y = height - 1; y >= 0; y--) {
     for (let x = width - 1; x >= 0; x--) {
-      const i = y * width + x;
-      look(i, x, y, 1, 0);
-      look(i, x, y, 0, 1);
-      look(i, x, y, 1, 1);
-      look(i, x, y, -1, 1);
+      look(x, y, 1, 0);
+      look(x, y, 0, 1);
+      look(x, y, 1, 1);
+      look(x, y, -1, 1);
     }
-    for (let x = 0; x < width; x++) look(y * width + x, x, y, -1, 0);
+    for (let x = 0; x < width; x++) look(x, y, -1, 0);
   }
   return from;
 }

@@ -79,7 +79,7 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
       for (let c = 0; c < 4; c++) values[i * 4 + c] = own.data[j * 4 + c];
     }
   }
-  smoothFill(values, open, w, rows, 4);
+  smoothFill(values, open, { width: w, height: rows, channels: 4 });
   for (let y = 0, i = 0; y < rows; y++) {
     for (let x = 0, j = (y * width + left) * 4; x < w; x++, i++, j += 4) {
       const at = (top + y) * width + left + x;
@@ -146,7 +146,7 @@ function withoutPlates<P extends Picture>(
       if (planes === 5) values[i * 5 + 4] = source.data[from * 4 + 3];
     }
   }
-  smoothFill(values, open, w, h, planes);
+  smoothFill(values, open, { width: w, height: h, channels: planes });
   for (let i = 0; i < open.length; i++) {
     if (!open[i]) continue;
     const to = (top + Math.floor(i / w)) * width + left + (i % w);

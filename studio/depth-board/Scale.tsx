@@ -27,7 +27,7 @@ export function Scale({ top, length }: Place) {
         { d: stretch.to, on: stretch.to < 1 },
       ].filter((l) => l.on)
     : [];
-  const ticks = scaleTicks(budget, unit, across, viewing, length);
+  const ticks = scaleTicks(budget, { unit, widthPx: across, viewing, length });
   const decimals = ticks[0]?.decimals ?? 0;
   const limitText = (d: number): string =>
     signed(inUnit(parallaxOf(d, budget), unit, across, viewing), Math.max(1, decimals));

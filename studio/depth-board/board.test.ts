@@ -17,7 +17,7 @@ const hung = (id: string | null, far: number, near: number, more: Partial<Hung> 
 
 describe('the parallax scale', () => {
   test('has figures at round steps, at least 34 px apart, a fifth of a step between them, each at its own depth', () => {
-    const ticks = scaleTicks({ nearPx: -20, farPx: 26 }, 'px', 1600, viewing, 560);
+    const ticks = scaleTicks({ nearPx: -20, farPx: 26 }, { unit: 'px', widthPx: 1600, viewing, length: 560 });
     expect(ticks.filter((t) => t.labelled).map((t) => t.value)).toEqual([-20, -15, -10, -5, 0, 5, 10, 15, 20, 25]);
     for (const t of ticks) expect(t.depth).toBeCloseTo((26 - t.value) / 46, 9);
     for (const [unit, length] of [
@@ -25,7 +25,7 @@ describe('the parallax scale', () => {
       ['mm', 300],
       ['arcmin', 900],
     ] as const) {
-      const shown = scaleTicks({ nearPx: -33.3, farPx: 7.7 }, unit, 1600, viewing, length)
+      const shown = scaleTicks({ nearPx: -33.3, farPx: 7.7 }, { unit, widthPx: 1600, viewing, length })
         .filter((t) => t.labelled)
         .map((t) => t.depth * length)
         .sort((a, b) => a - b);
@@ -33,7 +33,7 @@ describe('the parallax scale', () => {
     }
   });
   test('a budget without depth has no marks', () => {
-    expect(scaleTicks({ nearPx: 3, farPx: 3 }, 'px', 1600, viewing, 560)).toEqual([]);
+    expect(scaleTicks({ nearPx: 3, farPx: 3 }, { unit: 'px', widthPx: 1600, viewing, length: 560 })).toEqual([]);
   });
   test('the comfort band is the stretch within both limits, whichever end is near', () => {
     expect(comfortStretch({ nearPx: -40, farPx: 40 }, { nearPx: -20, farPx: 30 })).toEqual({ from: 0.125, to: 0.75 });

@@ -9,17 +9,20 @@ export interface Tick {
   readonly decimals: number;
 }
 
+/** How a parallax scale is shown. */
+export interface ScaleShown {
+  readonly unit: ParallaxUnit;
+  /** The picture's width, px. */
+  readonly widthPx: number;
+  readonly viewing: Viewing;
+  /** The ruler's length in css px; figures stand at least 34 px apart. */
+  readonly length: number;
+}
+
 /**
  * The marks of the parallax scale in a unit: figures at round steps, a fifth of a step between them.
- * @param length the ruler's length in css px; figures stand at least 34 px apart
  */
-export function scaleTicks(
-  budget: Budget,
-  unit: ParallaxUnit,
-  widthPx: number,
-  viewing: Viewing,
-  length: number,
-): Tick[] {
+export function scaleTicks(budget: Budget, { unit, widthPx, viewing, length }: ScaleShown): Tick[] {
   const a = inUnit(budget.nearPx, unit, widthPx, viewing);
   const b = inUnit(budget.farPx, unit, widthPx, viewing);
   const low = Math.min(a, b);

@@ -33,11 +33,11 @@ describe('the ray-traced orange tree, at half size', () => {
     await writeMatte(truth, { width: 800, height: 500, data: new Uint8Array(data) });
     await writeMatte(trimap, trimapOf({ width: 800, height: 500, data: new Uint8Array(data) }, 20));
     // Six strokes, three in and three out.
-    const line = (x0: number, y0: number, x1: number, y1: number, c: string): string =>
+    const line = ([x0, y0, x1, y1]: readonly [number, number, number, number], c: string): string =>
       `<line x1="${x0}" y1="${y0}" x2="${x1}" y2="${y1}" stroke="${c}" stroke-width="8"/>`;
     await sharp(
       Buffer.from(
-        `<svg xmlns="http://www.w3.org/2000/svg" width="800" height="500" shape-rendering="crispEdges">${line(140, 190, 260, 190, 'white')}${line(200, 125, 210, 270, 'white')}${line(165, 410, 240, 410, 'white')}${line(50, 50, 750, 50, 'black')}${line(530, 240, 770, 280, 'black')}${line(30, 150, 50, 450, 'black')}</svg>`,
+        `<svg xmlns="http://www.w3.org/2000/svg" width="800" height="500" shape-rendering="crispEdges">${line([140, 190, 260, 190], 'white')}${line([200, 125, 210, 270], 'white')}${line([165, 410, 240, 410], 'white')}${line([50, 50, 750, 50], 'black')}${line([530, 240, 770, 280], 'black')}${line([30, 150, 50, 450], 'black')}</svg>`,
       ),
     )
       .png()

@@ -26,8 +26,7 @@ const { dir } = stage;
 const begin = (): Promise<string> =>
   stage.shot(
     'two',
-    width,
-    height,
+    [width, height],
     (x) => (x < 150 ? [200, 60, 40] : [40, 90, 200]),
     (x) => (x / (width - 1)) * 65535,
   );

@@ -18,7 +18,7 @@ import { boxChoice, headOf, scene } from '../support/scene';
 const width = 400;
 const height = 300;
 const stage = scene('Changes');
-const begin = (name = 'changes'): Promise<string> => stage.shot(name, width, height, () => [90, 110, 140]);
+const begin = (name = 'changes'): Promise<string> => stage.shot(name, [width, height], () => [90, 110, 140]);
 
 /** One pixel set to one depth. */
 const dot = (x: number, y: number, depth: number): DepthEdit => ({
@@ -252,7 +252,7 @@ describe('a picture under an address that may be kept for ever', () => {
     );
 
   test('names its media: once the canvas is extended, the old address is gone and the new one shows the new picture', async () => {
-    const id = await stage.shot('gradient', 200, 150, (x, y) => [x, y, 50]);
+    const id = await stage.shot('gradient', [200, 150], (x, y) => [x, y, 50]);
     const before = await shotState(id);
     const old = await answer(id, before.document.source.mediaId);
     expect(old.status).toBe(200);

@@ -24,8 +24,7 @@ async function begin(): Promise<ShotState> {
   const inside = (x: number, y: number): boolean => x >= 120 && x < 200 && y >= 70 && y < 130;
   const id = await stage.shot(
     'wall',
-    width,
-    height,
+    [width, height],
     (x, y) => (inside(x, y) ? [210, 30, 30] : stripe(x)),
     (x, y) => (inside(x, y) ? 60000 : 3000),
   );

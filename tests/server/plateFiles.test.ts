@@ -39,7 +39,7 @@ const choice: Choice = {
 };
 
 async function begin(): Promise<ShotState> {
-  const id = await stage.shot('wave', width, height, (x, y) => [
+  const id = await stage.shot('wave', [width, height], (x, y) => [
     Math.round(128 + 100 * Math.sin((y * width + x) / 7)),
     ((y * width + x) * 3) % 251,
     y,

@@ -26,8 +26,7 @@ function begin(): Promise<string> {
   const inside = (x: number, y: number): boolean => x >= 100 && x < 220 && y >= 80 && y < 200;
   return stage.shot(
     'scene',
-    width,
-    height,
+    [width, height],
     (x, y) => (inside(x, y) ? [230, 120, 20] : [90, 110, 140]),
     (x, y) => (inside(x, y) ? 52428 : 6553),
   );

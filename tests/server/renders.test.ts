@@ -28,8 +28,7 @@ let shot: string;
 beforeAll(async () => {
   shot = await stage.shot(
     'picture',
-    300,
-    200,
+    [300, 200],
     (x, y) => [0, 1, 2].map((c) => (((y * 300 + x) * 3 + c) * 13) & 255),
     () => 32768,
   );

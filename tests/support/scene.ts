@@ -23,8 +23,7 @@ export interface Scene {
   /** A shot whose colours and, where given, depths (0 to 65535) are functions of x and y. */
   shot(
     name: string,
-    width: number,
-    height: number,
+    size: readonly [number, number],
     colour: (x: number, y: number) => readonly number[],
     depth?: (x: number, y: number) => number,
   ): Promise<string>;
@@ -53,7 +52,7 @@ export function scene(project: string, end?: () => Promise<void>): Scene {
       return id;
     },
     dir,
-    shot: async (name, width, height, colour, depth) => {
+    shot: async (name, [width, height], colour, depth) => {
       const path = join(dir, `${name}.png`);
       await sharp(
         Buffer.from(Array.from({ length: width * height }, (_, i) => colour(i % width, Math.floor(i / width))).flat()),

@@ -186,9 +186,7 @@ function Sheet() {
     label: string,
     unit: string,
     key: 'widthMm' | 'dpi' | 'lpi' | 'views',
-    min: number,
-    max: number,
-    decimals: number,
+    { min, max, decimals }: { readonly min: number; readonly max: number; readonly decimals: number },
   ) => (
     <div className="ct-field">
       <label htmlFor={`sheet-${key}`}>{label}</label>
@@ -214,10 +212,10 @@ function Sheet() {
   const stepLenses = plan ? (depthMm / (recipe.views - 1) / 25.4) * recipe.lpi : 0;
   return (
     <>
-      {field('Width', 'mm', 'widthMm', 5, 2000, 1)}
-      {field('Printer', 'dpi', 'dpi', 50, 5760, 0)}
-      {field('Lens pitch', 'lpi', 'lpi', 5, 400, 3)}
-      {field('Views per lens', 'views', 'views', 2, 200, 0)}
+      {field('Width', 'mm', 'widthMm', { min: 5, max: 2000, decimals: 1 })}
+      {field('Printer', 'dpi', 'dpi', { min: 50, max: 5760, decimals: 0 })}
+      {field('Lens pitch', 'lpi', 'lpi', { min: 5, max: 400, decimals: 3 })}
+      {field('Views per lens', 'views', 'views', { min: 2, max: 200, decimals: 0 })}
       <label className="ct-switch-row">
         <Switch
           checked={recipe.lensSwap}

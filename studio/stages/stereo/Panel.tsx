@@ -200,8 +200,7 @@ function SeenOn() {
     label: string,
     unit: string,
     key: 'widthMm' | 'distanceMm' | 'eyesMm' | 'comfortArcmin',
-    min: number,
-    max: number,
+    [min, max]: readonly [number, number],
   ) => (
     <div className="ct-field">
       <label htmlFor={`seen-${key}`}>{label}</label>
@@ -239,10 +238,10 @@ function SeenOn() {
           if (screen) room.change(`Seen on ${name}`, { viewing: { ...screen, comfortArcmin: viewing.comfortArcmin } });
         }}
       />
-      {field('Width', 'mm', 'widthMm', 20, 40000)}
-      {field('Seen from', 'mm', 'distanceMm', 50, 100000)}
-      {field('Eyes apart', 'mm', 'eyesMm', 40, 80)}
-      {field('Comfort limit', 'arcmin', 'comfortArcmin', 5, 240)}
+      {field('Width', 'mm', 'widthMm', [20, 40000])}
+      {field('Seen from', 'mm', 'distanceMm', [50, 100000])}
+      {field('Eyes apart', 'mm', 'eyesMm', [40, 80])}
+      {field('Comfort limit', 'arcmin', 'comfortArcmin', [5, 240])}
     </>
   );
 }
