@@ -43,6 +43,14 @@ export default tseslint.config(
       'no-restricted-syntax': [
         'error',
         { selector: 'ExportDefaultDeclaration', message: 'No default exports but where Next demands them.' },
+        ...[
+          'VariableDeclarator > Identifier.id',
+          ':function > Identifier.params',
+          'ObjectPattern > Property > Identifier.value',
+        ].map((binding) => ({
+          selector: `${binding}[name=/^(one|own|told|of)$/]`,
+          message: 'A name that says nothing without the line above: call it by what it is.',
+        })),
       ],
       // Our objects are closures, and methods of React's props never use `this`.
       '@typescript-eslint/unbound-method': 'off',

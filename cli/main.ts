@@ -36,8 +36,8 @@ main().catch((error: unknown) => {
     process.exitCode = 2;
     return;
   }
-  const told = error instanceof CoreError || error instanceof Problem;
-  console.error(`cork-twin: ${told ? (error as Error).message : fileTrouble(error)}`);
+  const foreseen = error instanceof CoreError || error instanceof Problem;
+  console.error(`cork-twin: ${foreseen ? (error as Error).message : fileTrouble(error)}`);
   process.exitCode = 1;
 });
 

@@ -43,18 +43,18 @@ export async function reveal(words: readonly string[]): Promise<void> {
   const found = revealMap(sceneOf(document), rasters, eyePositions(count));
   const entries = [];
   for (const [n, plate] of list.plates.entries()) {
-    const one = found.find((f) => f.id === (n === 0 ? null : ids[n - 1]));
+    const reveal = found.find((f) => f.id === (n === 0 ? null : ids[n - 1]));
     const mask = `${String(n).padStart(2, '0')}-${fileStem(plate.name)}-reveal.png`;
     await writeMatte(
       join(out, mask),
-      one?.mask ?? { width: list.width, height: list.height, data: new Uint8Array(list.width * list.height) },
+      reveal?.mask ?? { width: list.width, height: list.height, data: new Uint8Array(list.width * list.height) },
     );
     entries.push({
       name: plate.name,
       mask,
-      revealedPx: one?.count ?? 0,
-      tornPx: one?.torn ?? 0,
-      plateShare: one && one.covers > 0 ? Math.round((one.count / one.covers) * 1e6) / 1e6 : 0,
+      revealedPx: reveal?.count ?? 0,
+      tornPx: reveal?.torn ?? 0,
+      plateShare: reveal && reveal.covers > 0 ? Math.round((reveal.count / reveal.covers) * 1e6) / 1e6 : 0,
     });
   }
   await writeFile(

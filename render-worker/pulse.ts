@@ -26,15 +26,15 @@ async function pulse(): Promise<void> {
 }
 
 const timer = setInterval(() => void pulse(), EVERY_MS);
-parentPort!.on('message', (told: { progress: number; step: string } | 'end') => {
-  if (told === 'end') {
+parentPort!.on('message', (news: { progress: number; step: string } | 'end') => {
+  if (news === 'end') {
     clearInterval(timer);
     parentPort!.close();
     void openOrm().then((orm) => orm.close());
     return;
   }
-  const fresh = told.step !== step;
-  ({ progress, step } = told);
+  const fresh = news.step !== step;
+  ({ progress, step } = news);
   if (fresh) void pulse();
 });
 void pulse();

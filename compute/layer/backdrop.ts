@@ -28,10 +28,10 @@ export class Backdrop {
     const shown = drawn.flatMap((d) => plates.filter((p) => p.id === d.id));
     const data = this.source.data.slice();
     for (const { matte, picture } of shown.slice(shown.findIndex((p) => p.picture))) {
-      const own = (picture ?? this.source).data;
+      const colours = (picture ?? this.source).data;
       for (let i = 0, o = 0; i < matte.data.length; i++, o += 4) {
         const a = matte.data[i];
-        if (a !== 0) for (let c = o; c < o + 3; c++) data[c] = (own[c] * a + data[c] * (255 - a)) / 255;
+        if (a !== 0) for (let c = o; c < o + 3; c++) data[c] = (colours[c] * a + data[c] * (255 - a)) / 255;
       }
     }
     this.flatKey = key;

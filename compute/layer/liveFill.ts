@@ -70,12 +70,12 @@ export class LiveFill {
   follow(edits: readonly HandEdit[], rasters: ShotRasters<Picture8>): ReadonlyMap<string | null, Rect> {
     const changed = new Map<string | null, Rect>();
     for (const plate of new Set([...this.hands.keys(), ...edits.map((e) => e.plate)])) {
-      const one = this.open(plate);
-      const rect = one?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
-      if (!one || !rect) continue;
+      const live = this.open(plate);
+      const rect = live?.follow(edits.filter((e) => e.plate === plate).map((e) => e.edit));
+      if (!live || !rect) continue;
       changed.set(plate, rect);
       const raster = plate === null ? { top: 0, picture: rasters.picture } : rasters.plates.find((p) => p.id === plate);
-      if (raster) copyRows(one.hand.picture, raster.picture, raster.top, rect);
+      if (raster) copyRows(live.hand.picture, raster.picture, raster.top, rect);
     }
     return changed;
   }
@@ -89,13 +89,15 @@ export class LiveFill {
     if (this.hands.has(plate)) return this.hands.get(plate);
     const ground = plateGround(this.bare, plate);
     const { fill, overpaint } = this.painted(plate);
-    const own = (picture: Picture | undefined): Picture =>
+    const copyFor = (picture: Picture | undefined): Picture =>
       picture
         ? ({ ...picture, data: picture.data.slice() } as Picture)
         : emptyPicture(this.bare.picture, this.bare.picture.width, this.bare.picture.height);
     const opened =
       ground &&
-      new PlateHand(new HandFill(ground, { fill: own(fill), overpaint: own(overpaint) }, { place: this.place }));
+      new PlateHand(
+        new HandFill(ground, { fill: copyFor(fill), overpaint: copyFor(overpaint) }, { place: this.place }),
+      );
     this.hands.set(plate, opened);
     return opened;
   }

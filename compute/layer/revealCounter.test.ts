@@ -40,11 +40,11 @@ function elsewhere() {
         asked.push({ eyes, answer });
       }),
     () => {
-      told.count++;
+      news.count++;
     },
   );
-  const told = { count: 0 };
-  return { asked, counter, told };
+  const news = { count: 0 };
+  return { asked, counter, told: news };
 }
 const map = (count: number): Revealed[] => [
   { id: null, count, torn: 0, covers: 400, mask: { ...size, data: new Uint8Array(400) } },
@@ -63,29 +63,29 @@ describe('the counting of what views uncover', () => {
   });
 
   test('one order is counted once, however often it is wanted, and told when it is there', async () => {
-    const { asked, counter, told } = elsewhere();
+    const { asked, counter, told: news } = elsewhere();
     const both = [counter.want(order(-6, 24)), counter.want(order(-6, 24))];
     expect(asked).toHaveLength(1);
     expect(asked[0].eyes).toHaveLength(24);
-    expect([counter.found, told.count]).toEqual([[], 0]);
+    expect([counter.found, news.count]).toEqual([[], 0]);
     asked[0].answer(map(7));
     expect(await Promise.all(both)).toEqual([true, true]);
-    expect([counter.found[0].count, told.count]).toEqual([7, 1]);
+    expect([counter.found[0].count, news.count]).toEqual([7, 1]);
     expect(await counter.want(order(-6, 24))).toBe(true);
     expect(asked).toHaveLength(1);
   });
 
   test('a count of many views gives way to a newer one, and what was known stays shown', async () => {
-    const { asked, counter, told } = elsewhere();
+    const { asked, counter, told: news } = elsewhere();
     const first = counter.want(order(-6, 24));
     const second = counter.want(order(-7, 24));
     expect(asked).toHaveLength(2);
     asked[0].answer(undefined);
     expect(await first).toBe(false);
-    expect([counter.found, told.count]).toEqual([[], 0]);
+    expect([counter.found, news.count]).toEqual([[], 0]);
     asked[1].answer(map(9));
     expect(await second).toBe(true);
-    expect([counter.found[0].count, told.count]).toEqual([9, 1]);
+    expect([counter.found[0].count, news.count]).toEqual([9, 1]);
   });
 
   test('while a value is dragged both eyes are counted to the end, and only the newest value next', async () => {

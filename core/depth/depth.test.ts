@@ -45,12 +45,12 @@ describe('the brush', () => {
       pressure: 0.2 + i / 40,
     }));
     const settings: BrushSettings = { ...brush, hardness: 0.3, strength: 0.6, pressure: 'strength' };
-    const one = window(120, 90, 20000);
+    const single = window(120, 90, 20000);
     const many = window(120, 90, 20000);
-    new BrushStroke(one, settings).add(path);
+    new BrushStroke(single, settings).add(path);
     const stroke = new BrushStroke(many, settings);
     for (const p of path) stroke.add([p]);
-    expect(Buffer.from(many.data.buffer).equals(Buffer.from(one.data.buffer))).toBe(true);
+    expect(Buffer.from(many.data.buffer).equals(Buffer.from(single.data.buffer))).toBe(true);
   });
 
   test('a stroke over itself does not build up', () => {

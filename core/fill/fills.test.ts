@@ -46,9 +46,9 @@ describe('texture fill', () => {
     const chance = seeded(4);
     const noise = picture(90, 70, () => [chance() * 255, chance() * 255, chance() * 255]);
     const gap = mask(90, 70, (x, y) => x > 30 && x < 60 && y > 20 && y < 50);
-    const one = fillHole(noise, gap, 'texture', { seed: 1 });
-    expect(fillHole(noise, gap, 'texture', { seed: 1 })).toEqual(one);
-    expect(fillHole(noise, gap, 'texture', { seed: 2 })).not.toEqual(one);
+    const filled = fillHole(noise, gap, 'texture', { seed: 1 });
+    expect(fillHole(noise, gap, 'texture', { seed: 1 })).toEqual(filled);
+    expect(fillHole(noise, gap, 'texture', { seed: 2 })).not.toEqual(filled);
   });
   test('samples only where it may', () => {
     const two = picture(140, 60, (x, y) => (x < 70 ? [200 + (y % 3) * 8, 40, 40] : [40, 40, 200 + (y % 3) * 8]));

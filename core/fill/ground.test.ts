@@ -63,21 +63,25 @@ describe('a plate over the whole canvas', () => {
   };
 
   test('the back plate is hidden in its hole, and its own everywhere else', () => {
-    const { picture, hidden, own } = plateGround(rasters, null)!;
+    const { picture, hidden, own: itsPixels } = plateGround(rasters, null)!;
     expect(picture).toBe(rasters.picture);
     expect(hidden).toBe(rasters.hole);
-    for (let i = 0; i < width * height; i++) expect(own.data[i] + hidden.data[i]).toBe(255);
+    for (let i = 0; i < width * height; i++) expect(itsPixels.data[i] + hidden.data[i]).toBe(255);
   });
 
   test('another plate lies in its rows; only what it covers wholly and shows is surely its own', () => {
-    const { picture, hidden, own } = plateGround(rasters, 'near')!;
+    const { picture, hidden, own: itsPixels } = plateGround(rasters, 'near')!;
     const i = (x: number, y: number): number => y * width + x;
     expect([...picture.data.slice(i(4, 5) * 4, i(4, 5) * 4 + 4)]).toEqual([50, 60, 70, 255]);
     expect([...picture.data.slice(0, 4)]).toEqual([0, 0, 0, 0]);
     expect([hidden.data[i(5, 5)], hidden.data[i(4, 5)]]).toEqual([255, 0]);
-    expect([own.data[i(4, 5)], own.data[i(5, 5)], own.data[i(0, 4)], own.data[i(9, 5)], own.data[i(4, 2)]]).toEqual([
-      255, 0, 0, 0, 0,
-    ]);
+    expect([
+      itsPixels.data[i(4, 5)],
+      itsPixels.data[i(5, 5)],
+      itsPixels.data[i(0, 4)],
+      itsPixels.data[i(9, 5)],
+      itsPixels.data[i(4, 2)],
+    ]).toEqual([255, 0, 0, 0, 0]);
   });
 
   test('a shot without a hole hides nothing; a plate that is not laid out has no ground', () => {

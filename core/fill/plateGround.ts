@@ -22,11 +22,11 @@ export function plateGround<P extends Picture>(rasters: ShotRasters<P>, id: stri
   const most = isDeep(rasters.picture) ? 65535 : 255;
   const picture = emptyPicture(rasters.picture, width, height);
   const hidden = empty();
-  const own = empty();
+  const itsPixels = empty();
   const from = raster.top * width;
   picture.data.set(raster.picture.data, from * 4);
   if (raster.hidden) hidden.data.set(raster.hidden.data, from);
   for (let i = 0; i < raster.depth.data.length; i++)
-    if (raster.picture.data[i * 4 + 3] === most && !hidden.data[from + i]) own.data[from + i] = 255;
-  return { picture, hidden, own };
+    if (raster.picture.data[i * 4 + 3] === most && !hidden.data[from + i]) itsPixels.data[from + i] = 255;
+  return { picture, hidden, own: itsPixels };
 }

@@ -101,10 +101,10 @@ describe('the reveal map', () => {
       two,
       [-0.5, 0.5],
     );
-    const of = (id: string | null): Uint8Array => found.find((f) => f.id === id)!.mask.data;
-    expect([of('b')[20 * width + 82], of('b')[20 * width + 92]]).toEqual([255, 0]);
+    const maskOf = (id: string | null): Uint8Array => found.find((f) => f.id === id)!.mask.data;
+    expect([maskOf('b')[20 * width + 82], maskOf('b')[20 * width + 92]]).toEqual([255, 0]);
     // Behind the box lies plate b, not the ground: it covers the ground there.
-    expect(of(null)[20 * width + 82]).toBe(0);
-    expect([of(null)[20 * width + 62], of(null)[20 * width + 70]]).toEqual([255, 0]);
+    expect(maskOf(null)[20 * width + 82]).toBe(0);
+    expect([maskOf(null)[20 * width + 62], maskOf(null)[20 * width + 70]]).toEqual([255, 0]);
   });
 });

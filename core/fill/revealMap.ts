@@ -136,9 +136,9 @@ export class Reveal {
   found(marginPx: number): Revealed[] {
     const { width, height } = this;
     return this.surfaces.map((s, n): Revealed => {
-      const own = this.marks[n];
-      let mask: Mask = { width, height, data: own ?? new Uint8Array(width * height) };
-      if (own && marginPx > 0) mask = grown(mask, Math.round(marginPx), s, width);
+      const marked = this.marks[n];
+      let mask: Mask = { width, height, data: marked ?? new Uint8Array(width * height) };
+      if (marked && marginPx > 0) mask = grown(mask, Math.round(marginPx), s, width);
       let count = 0;
       let covers = 0;
       for (const v of mask.data) if (v) count++;

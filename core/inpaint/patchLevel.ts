@@ -160,10 +160,10 @@ export class PatchField {
   }
 
   /** Takes guesses for every target; where a patch may not lie, another one by chance. */
-  guess(of: (target: number) => number, chance: () => number): void {
+  guess(guessOf: (target: number) => number, chance: () => number): void {
     const { found, sources, may } = this;
     this.targets.forEach((p, n) => {
-      const q = of(p);
+      const q = guessOf(p);
       found[n] = q >= 0 && q < may.length && may[q] ? q : sources[Math.floor(chance() * sources.length)];
     });
   }

@@ -66,7 +66,7 @@ describe('a level of half the size', () => {
 });
 
 describe('a field of patches', () => {
-  const one = level(
+  const gapped = level(
     [60, 46],
     (x, y) => [x * 4, y * 5, 40],
     middle,
@@ -74,7 +74,7 @@ describe('a field of patches', () => {
   );
 
   test('has as targets all patches that touch the hole, as sources all that lie wholly where they may', () => {
-    const field = new PatchField(one, ownKernels());
+    const field = new PatchField(gapped, ownKernels());
     const targets: number[] = [];
     const sources: number[] = [];
     const r = PATCH_REACH;
@@ -102,7 +102,7 @@ describe('a field of patches', () => {
   });
 
   test('a guess that may not lie there is replaced by chance with one that may', () => {
-    const field = new PatchField(one, ownKernels());
+    const field = new PatchField(gapped, ownKernels());
     const may = new Set(field.sources);
     field.guess(() => 23 * 60 + 55, seeded(3));
     for (const q of field.found) expect(may.has(q)).toBe(true);
@@ -159,20 +159,20 @@ describe('a field of patches', () => {
 describe('filling patch by patch', () => {
   test('carries a bar straight through the hole before its surroundings close in', () => {
     const bar = (y: number): Colour => (y >= 21 && y < 25 ? [20, 20, 20] : [220, 210, 190]);
-    const one = level([60, 46], (_x, y) => bar(y), middle);
-    exemplarFill(one);
-    for (let y = 18; y < 28; y++) for (let x = 24; x < 36; x++) expect(at(one, x, y)).toEqual([...bar(y)]);
+    const gapped = level([60, 46], (_x, y) => bar(y), middle);
+    exemplarFill(gapped);
+    for (let y = 18; y < 28; y++) for (let x = 24; x < 36; x++) expect(at(gapped, x, y)).toEqual([...bar(y)]);
   });
 
   test('takes nothing from where it may not', () => {
-    const one = level(
+    const gapped = level(
       [60, 46],
       (x) => (x < 30 ? [40, 80, 160] : [200, 60, 50]),
       middle,
       (x) => x < 22,
     );
-    exemplarFill(one);
-    for (let y = 18; y < 28; y++) for (let x = 24; x < 36; x++) expect(at(one, x, y)).toEqual([40, 80, 160]);
+    exemplarFill(gapped);
+    for (let y = 18; y < 28; y++) for (let x = 24; x < 36; x++) expect(at(gapped, x, y)).toEqual([40, 80, 160]);
   });
 
   test('without a whole patch to take it leaves the hole as it was, and chance gives another filling', () => {
@@ -187,9 +187,9 @@ describe('filling patch by patch', () => {
     const noise = seeded(4);
     const values = Array.from({ length: 60 * 46 }, () => Math.floor(noise() * 256));
     const make = (chance?: () => number): Uint8Array => {
-      const one = level([60, 46], (x, y) => [values[y * 60 + x], 0, 0], middle);
-      exemplarFill(one, chance);
-      return one.picture;
+      const gapped = level([60, 46], (x, y) => [values[y * 60 + x], 0, 0], middle);
+      exemplarFill(gapped, chance);
+      return gapped.picture;
     };
     expect(make()).toEqual(make());
     expect(make(seeded(1))).toEqual(make(seeded(1)));

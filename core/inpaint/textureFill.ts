@@ -47,13 +47,13 @@ export function textureFill<P extends Picture>(picture: P, hole: Mask, options: 
   if (options.sampleFrom) requireSameSize('The area to sample from', options.sampleFrom, 'the picture', picture);
   const box = workBox(hole, options.sampleFrom);
   const base = cropLevel(picture, hole, options.sampleFrom, box);
-  const own = isDeep(picture) ? cropPicture(picture, box).data : undefined;
+  const deepValues = isDeep(picture) ? cropPicture(picture, box).data : undefined;
   const chance = seeded(options.seed ?? 1);
   const levels = pyramid(base);
   const progress = options.onProgress ?? (() => undefined);
   // Memory of its own: a field keeps its place in it while others compute.
-  const field = complete(levels, { restarts: options.restarts ?? 6, chance, progress, deep: own });
-  return blend(picture, field, box, own !== undefined);
+  const field = complete(levels, { restarts: options.restarts ?? 6, chance, progress, deep: deepValues });
+  return blend(picture, field, box, deepValues !== undefined);
 }
 
 /** The hole, as much around it, and the area to sample from. */

@@ -108,12 +108,14 @@ describe('a choice', () => {
     ).toBe(40 * height);
   });
   test('nothing left is said so, and nonsense from outside is refused', () => {
-    const one = { kind: 'outline' as const, way: 'add' as const, points: square(10, 10, 20, 20) };
-    expect(() => area({ ingredients: [one, { ...one, way: 'take' }], edge: PLAIN_EDGE })).toThrow('Nothing is chosen');
+    const outline = { kind: 'outline' as const, way: 'add' as const, points: square(10, 10, 20, 20) };
+    expect(() => area({ ingredients: [outline, { ...outline, way: 'take' }], edge: PLAIN_EDGE })).toThrow(
+      'Nothing is chosen',
+    );
     for (const bad of [
       { ingredients: [], edge: PLAIN_EDGE },
-      { ingredients: [{ ...one, points: one.points.slice(2) }], edge: PLAIN_EDGE },
-      { ingredients: [one], edge: { ...PLAIN_EDGE, offsetPx: 1e4 } },
+      { ingredients: [{ ...outline, points: outline.points.slice(2) }], edge: PLAIN_EDGE },
+      { ingredients: [outline], edge: { ...PLAIN_EDGE, offsetPx: 1e4 } },
       {
         ingredients: [{ kind: 'flood', way: 'add', x: Number.NaN, y: 0, tolerance: 1, reach: 0, connected: true }],
         edge: PLAIN_EDGE,

@@ -35,19 +35,19 @@ export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
       for (let c = 0; c < 3; c++) mean[c] += data[(y * width + x) * 4 + c];
   }
   const [r, g, b] = mean.map((v) => v / n);
-  const own = new Uint8Array(width * height);
-  for (let i = 0; i < own.length; i++)
-    own[i] = Math.round(
+  const reached = new Uint8Array(width * height);
+  for (let i = 0; i < reached.length; i++)
+    reached[i] = Math.round(
       Math.max(Math.abs(data[i * 4] - r), Math.abs(data[i * 4 + 1] - g), Math.abs(data[i * 4 + 2] - b)),
     );
-  if (seed.connected === false) return { width, height, data: own };
+  if (seed.connected === false) return { width, height, data: reached };
 
-  const needed = new Uint8Array(own.length).fill(255);
-  const done = new Uint8Array(own.length);
+  const needed = new Uint8Array(reached.length).fill(255);
+  const done = new Uint8Array(reached.length);
   const buckets: number[][] = Array.from({ length: 256 }, () => []);
   const start = sy * width + sx;
-  needed[start] = own[start];
-  buckets[own[start]].push(start);
+  needed[start] = reached[start];
+  buckets[reached[start]].push(start);
   for (let level = 0; level < 256; level++) {
     const bucket = buckets[level];
     // The bucket may grow while it is walked: neighbours that need no more than this level join it.
@@ -57,7 +57,7 @@ export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
       if (done[i]) continue;
       done[i] = 1;
       const visit = (j: number): void => {
-        const need = own[j] > level ? own[j] : level;
+        const need = reached[j] > level ? reached[j] : level;
         if (done[j] || (need >= needed[j] && need !== 255)) return;
         needed[j] = need;
         buckets[need].push(j);
@@ -65,7 +65,7 @@ export function floodTolerance(picture: Picture8, seed: FloodSeed): Mask {
       if (x > 0) visit(i - 1);
       if (x < width - 1) visit(i + 1);
       if (i >= width) visit(i - width);
-      if (i + width < own.length) visit(i + width);
+      if (i + width < reached.length) visit(i + width);
     }
     buckets[level] = [];
   }

@@ -163,9 +163,9 @@ describe('pieces and region paint', () => {
   });
   const truth = mask(120, 90, (x, y) => Math.hypot(x - 60, (y - 45) * 1.2) < 30);
   test('a picture of three even parts falls into three pieces', () => {
-    const { count, of } = proposePieces(scene, { scale: 4000, smallest: 50 });
+    const { count, of: pieceAt } = proposePieces(scene, { scale: 4000, smallest: 50 });
     expect(count).toBe(3);
-    expect(new Set([of[0], of[119], of[45 * 120 + 60]]).size).toBe(3);
+    expect(new Set([pieceAt[0], pieceAt[119], pieceAt[45 * 120 + 60]]).size).toBe(3);
   });
   const strokes = (marks: readonly (readonly [number, number, number])[]) => {
     const data = new Uint8Array(120 * 90);

@@ -70,14 +70,14 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
     }
   }
   const name = new Int32Array(n).fill(-1);
-  const of = new Int32Array(n);
+  const pieceAt = new Int32Array(n);
   let count = 0;
   for (let i = 0; i < n; i++) {
     const root = find(i);
     if (name[root] < 0) name[root] = count++;
-    of[i] = name[root];
+    pieceAt[i] = name[root];
   }
-  return { width, height, count, of };
+  return { width, height, count, of: pieceAt };
 }
 
 /** All pairs of neighbours by their difference, least first: edge = 2 * pixel + (1 for the pixel below, 0 for the one at the right). */

@@ -44,7 +44,7 @@ export class RegionPaint {
 
   constructor(private readonly picture: Picture8) {
     this.pieces = proposePieces(picture, { scale: 40, smallest: 12 });
-    const { count, of } = this.pieces;
+    const { count, of: pieceAt } = this.pieces;
     this.mean = new Float32Array(count * 3);
     this.size = new Float32Array(count);
     this.boxes = new Int32Array(count * 4);
@@ -53,12 +53,12 @@ export class RegionPaint {
       this.boxes[p * 4] = width;
       this.boxes[p * 4 + 1] = height;
     }
-    for (let i = 0, x = 0, y = 0; i < of.length; i++, x++) {
+    for (let i = 0, x = 0, y = 0; i < pieceAt.length; i++, x++) {
       if (x === width) {
         x = 0;
         y++;
       }
-      const p = of[i];
+      const p = pieceAt[i];
       const box = p * 4;
       if (x < this.boxes[box]) this.boxes[box] = x;
       if (y < this.boxes[box + 1]) this.boxes[box + 1] = y;
@@ -92,11 +92,11 @@ export class RegionPaint {
   }
 
   private findBorders(): RegionPaint['borders'] {
-    const { width, height, of, count } = this.pieces;
+    const { width, height, of: pieceAt, count } = this.pieces;
     const sums = new Map<number, number>();
     const note = (i: number, j: number): void => {
-      const a = Math.min(of[i], of[j]);
-      const b = Math.max(of[i], of[j]);
+      const a = Math.min(pieceAt[i], pieceAt[j]);
+      const b = Math.max(pieceAt[i], pieceAt[j]);
       if (a === b) return;
       const key = a * count + b;
       sums.set(key, (sums.get(key) ?? 0) + Math.exp(-this.beta * this.squared(i, j)));
@@ -125,16 +125,16 @@ export class RegionPaint {
    */
   solve(strokes: Strokes): Mask {
     requireSameSize('The strokes', strokes, 'the picture', this.picture);
-    const { of, count } = this.pieces;
+    const { of: pieceAt, count } = this.pieces;
     const inside = new Int32Array(count);
     const outside = new Int32Array(count);
     let any = 0;
-    for (let i = 0; i < of.length; i++) {
+    for (let i = 0; i < pieceAt.length; i++) {
       if (strokes.data[i] === STROKE_IN) {
-        inside[of[i]]++;
+        inside[pieceAt[i]]++;
         any |= 1;
       } else if (strokes.data[i] === STROKE_OUT) {
-        outside[of[i]]++;
+        outside[pieceAt[i]]++;
         any |= 2;
       }
     }
@@ -195,7 +195,7 @@ export class RegionPaint {
    * time, later only in and around the pieces that changed sides or were stroked.
    */
   private refine(sides: Uint8Array, strokes: Strokes, [inModel, outModel]: readonly ColourModel[]): Mask {
-    const { width, height, of, count } = this.pieces;
+    const { width, height, of: pieceAt, count } = this.pieces;
     const { data } = this.picture;
     const n = width * height;
     const { last } = this;
@@ -203,7 +203,7 @@ export class RegionPaint {
     const touched = new Uint8Array(count);
     if (last) {
       for (let p = 0; p < count; p++) if (sides[p] !== last.sides[p]) touched[p] = 1;
-      for (let i = 0; i < n; i++) if (strokes.data[i] !== last.strokes[i]) touched[of[i]] = 1;
+      for (let i = 0; i < n; i++) if (strokes.data[i] !== last.strokes[i]) touched[pieceAt[i]] = 1;
     } else touched.fill(1);
     const node = new Int32Array(n).fill(-1);
     const band: number[] = [];
@@ -216,7 +216,7 @@ export class RegionPaint {
           }
       }
     };
-    for (let i = 0; i < n; i++) if (touched[of[i]]) out[i] = sides[of[i]] ? 255 : 0;
+    for (let i = 0; i < n; i++) if (touched[pieceAt[i]]) out[i] = sides[pieceAt[i]] ? 255 : 0;
     const look = (x: number, y: number): void => {
       const i = y * width + x;
       if ((x < width - 1 && out[i] !== out[i + 1]) || (y < height - 1 && out[i] !== out[i + width])) mark(x, y);
@@ -230,7 +230,11 @@ export class RegionPaint {
         for (let y = Math.max(0, top - 1); y < bottom; y++) {
           for (let x = Math.max(0, left - 1); x < right; x++) {
             const i = y * width + x;
-            if (of[i] === p || (x < width - 1 && of[i + 1] === p) || (y < height - 1 && of[i + width] === p))
+            if (
+              pieceAt[i] === p ||
+              (x < width - 1 && pieceAt[i + 1] === p) ||
+              (y < height - 1 && pieceAt[i + width] === p)
+            )
               look(x, y);
           }
         }

@@ -13,16 +13,16 @@ const SHARE = 0.6;
  * nearer to that of the ground outside than to that of the plate inside. 255 there.
  *
  * Source: own measure; the two colours are local means over what is surely out and what is surely in and not at the edge.
- * @param own the plate's colours as they will be seen: with its edge colours cleaned where they are
+ * @param cleaned the plate's colours as they will be seen: with its edge colours cleaned where they are
  * @param ground the picture that it was cut from
  * @throws CoreError `size-differs`
  */
 export function findRim(
-  own: Picture8,
+  cleaned: Picture8,
   ground: Picture8,
   matte: Mask,
 ): { readonly mask: Mask; readonly count: number; readonly edge: number } {
-  requireSameSize('The plate', own, 'its matte', matte);
+  requireSameSize('The plate', cleaned, 'its matte', matte);
   requireSameSize('The picture', ground, 'the matte', matte);
   const { width, height } = matte;
   const n = width * height;
@@ -45,7 +45,7 @@ export function findRim(
     for (let i = 0; i < n; i++) plane[i] = weight[i] * from.data[i * 4 + c];
     return boxMean(plane, width, height, AROUND);
   };
-  const inside = [0, 1, 2].map((c) => local(own, core, c));
+  const inside = [0, 1, 2].map((c) => local(cleaned, core, c));
   const outside = [0, 1, 2].map((c) => local(ground, out, c));
   let count = 0;
   let edge = 0;
@@ -57,7 +57,7 @@ export function findRim(
     for (let c = 0; c < 3; c++) {
       const f = inside[c][i] / weightIn[i];
       const b = outside[c][i] / weightOut[i];
-      along += (own.data[i * 4 + c] - f) * (b - f);
+      along += (cleaned.data[i * 4 + c] - f) * (b - f);
       length2 += (b - f) ** 2;
     }
     if (length2 < APART * APART || along / length2 < SHARE || along / length2 > 1.4) continue;

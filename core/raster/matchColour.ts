@@ -26,7 +26,7 @@ export function matchColour(placed: Picture, ground: Picture, reach: number): Om
   const gain: [number, number, number] = [1, 1, 1];
   const offset: [number, number, number] = [0, 0, 0];
   for (let c = 0; c < 3; c++) {
-    let own = 0;
+    let pieceSum = 0;
     let own2 = 0;
     let owns = 0;
     let other = 0;
@@ -35,7 +35,7 @@ export function matchColour(placed: Picture, ground: Picture, reach: number): Om
     for (let i = 0; i < n; i++) {
       if (away[i] === 0) {
         const v = placed.data[i * 4 + c] / mostPlaced;
-        own += v;
+        pieceSum += v;
         own2 += v * v;
         owns++;
       } else if (away[i] <= reach) {
@@ -46,7 +46,7 @@ export function matchColour(placed: Picture, ground: Picture, reach: number): Om
       }
     }
     if (owns === 0 || others === 0) return { gain, offset };
-    const meanOwn = own / owns;
+    const meanOwn = pieceSum / owns;
     const meanOther = other / others;
     const spreadOwn = Math.sqrt(Math.max(0, own2 / owns - meanOwn ** 2));
     const spreadOther = Math.sqrt(Math.max(0, other2 / others - meanOther ** 2));

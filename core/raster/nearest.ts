@@ -13,12 +13,12 @@ export function nearestSeed(width: number, height: number, isSeed: (i: number) =
     const v = y + dy;
     if (u < 0 || v < 0 || u >= width || v >= height) return;
     const other = from[v * width + u];
-    const own = from[i];
+    const current = from[i];
     if (other < 0) return;
     const ox = other % width;
     const far = (ox - x) ** 2 + ((other - ox) / width - y) ** 2;
-    const sx = own % width;
-    if (own < 0 || far < (sx - x) ** 2 + ((own - sx) / width - y) ** 2) from[i] = other;
+    const sx = current % width;
+    if (current < 0 || far < (sx - x) ** 2 + ((current - sx) / width - y) ** 2) from[i] = other;
   };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {

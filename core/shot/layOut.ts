@@ -64,7 +64,7 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
   const { top, bottom } = rect;
   const rows = bottom - top;
   const most = isDeep(source) ? 65535 : 255;
-  const own = cleanColours(source, matte, top, bottom);
+  const colours = cleanColours(source, matte, top, bottom);
   const hidden = new Uint8Array(rows * width);
   // What is not wholly the plate's own is no ground to go on from.
   const left = Math.max(0, rect.left - 1);
@@ -76,7 +76,7 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
     for (let x = 0, j = y * width + left; x < w; x++, i++, j++) {
       const at = (top + y) * width + left + x;
       open[i] = matte.data[at] < 255 || behind.data[at] !== 0 ? 1 : 0;
-      for (let c = 0; c < 4; c++) values[i * 4 + c] = own.data[j * 4 + c];
+      for (let c = 0; c < 4; c++) values[i * 4 + c] = colours.data[j * 4 + c];
     }
   }
   smoothFill(values, open, { width: w, height: rows, channels: 4 });
@@ -85,24 +85,24 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
       const at = (top + y) * width + left + x;
       const a = matte.data[at] / 255;
       if (behind.data[at] === 0) {
-        for (let c = j; c < j + 4; c++) own.data[c] = Math.round(own.data[c] * a);
+        for (let c = j; c < j + 4; c++) colours.data[c] = Math.round(colours.data[c] * a);
         continue;
       }
       hidden[j >> 2] = 255;
       for (let c = 0; c < 4; c++)
-        own.data[j + c] = c === 3 ? most : Math.min(most, Math.max(0, Math.round(values[i * 4 + c])));
+        colours.data[j + c] = c === 3 ? most : Math.min(most, Math.max(0, Math.round(values[i * 4 + c])));
     }
   }
   // Beyond the plate nothing shows.
   for (let y = 0; y < rows; y++) {
-    own.data.fill(0, y * width * 4, (y * width + left) * 4);
-    own.data.fill(0, (y * width + right) * 4, (y + 1) * width * 4);
+    colours.data.fill(0, y * width * 4, (y * width + left) * 4);
+    colours.data.fill(0, (y * width + right) * 4, (y + 1) * width * 4);
   }
   return [
     {
       id: plate.id,
       top,
-      picture: own,
+      picture: colours,
       depth: { width, height: rows, data: plate.depth.data.slice(top * width, bottom * width) },
       hidden: { width, height: rows, data: hidden },
     },

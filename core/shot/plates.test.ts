@@ -32,10 +32,10 @@ const matteOf = (value: (x: number, y: number) => number): Mask => ({
 const box = (x: number, y: number): boolean => x >= 40 && x < 70 && y >= 15 && y < 45;
 const id = '0f8fad5b-d9cb-469f-a165-70867728950e';
 const other = '7c9e6679-7425-40de-944b-e07fc1f90ae7';
-const plate = (of: string, far: number, near: number, more: Partial<Plate> = {}): Plate => ({
-  id: of,
+const plate = (plateId: string, far: number, near: number, more: Partial<Plate> = {}): Plate => ({
+  id: plateId,
   name: 'Box',
-  matte: of,
+  matte: plateId,
   choice: null,
   piece: null,
   fill: null,
@@ -43,7 +43,7 @@ const plate = (of: string, far: number, near: number, more: Partial<Plate> = {})
   tearPx: null,
   tearSoftPx: null,
   group: null,
-  depth: { revision: of, near, far },
+  depth: { revision: plateId, near, far },
   hidden: false,
   locked: false,
   ...more,

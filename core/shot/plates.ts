@@ -67,14 +67,14 @@ export function platePicture<P extends Picture>(source: P, plate: CutPlate): P {
   const { matte, picture } = plate;
   requireSameSize('A matte', matte, 'the picture', source);
   const most = isDeep(source) ? 65535 : 255;
-  const own = picture ? ({ ...source, data: picture.data.slice() } as P) : cleanColours(source, matte);
-  if (!picture) paintOn(own, plate);
+  const colours = picture ? ({ ...source, data: picture.data.slice() } as P) : cleanColours(source, matte);
+  if (!picture) paintOn(colours, plate);
   for (let i = 0; i < matte.data.length; i++) {
-    const before = picture ? most : own.data[i * 4 + 3];
-    own.data[i * 4 + 3] = Math.round((before * matte.data[i]) / 255);
-    if (own.data[i * 4 + 3] === 0) own.data.fill(0, i * 4, i * 4 + 3);
+    const before = picture ? most : colours.data[i * 4 + 3];
+    colours.data[i * 4 + 3] = Math.round((before * matte.data[i]) / 255);
+    if (colours.data[i * 4 + 3] === 0) colours.data.fill(0, i * 4, i * 4 + 3);
   }
-  return own;
+  return colours;
 }
 
 /** The rectangle that a matte covers, with `room` px around it within the picture; undefined where it covers nothing. */

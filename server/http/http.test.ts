@@ -5,7 +5,7 @@ import { ownHosts, readJson, requireOwnOrigin, route } from './guard';
 import { idOf, windowOf } from './params';
 import { asProblem, Problem, problemResponse } from './problem';
 
-const own = (more: Record<string, string> = {}): Headers => new Headers({ host: ownHosts()[0], ...more });
+const ourHeaders = (more: Record<string, string> = {}): Headers => new Headers({ host: ownHosts()[0], ...more });
 
 describe('where a request comes from', () => {
   test('our own page, by both its names, and programs without an origin are let in', () => {
@@ -14,16 +14,16 @@ describe('where a request comes from', () => {
         requireOwnOrigin(new Headers({ host, origin: `http://${host}` }));
       }).not.toThrow();
     expect(() => {
-      requireOwnOrigin(own({ 'sec-fetch-site': 'same-origin' }));
+      requireOwnOrigin(ourHeaders({ 'sec-fetch-site': 'same-origin' }));
     }).not.toThrow();
   });
   test.each([
     ['another name for this machine', new Headers({ host: 'evil.example:3000' }), 'foreign-host'],
     ['no host', new Headers(), 'foreign-host'],
-    ['another site', own({ origin: 'http://evil.example' }), 'foreign-origin'],
-    ['our address with another scheme', own({ origin: `https://${ownHosts()[0]}` }), 'foreign-origin'],
-    ['a page of no origin', own({ origin: 'null' }), 'foreign-origin'],
-    ['a picture tag elsewhere', own({ 'sec-fetch-site': 'cross-site' }), 'foreign-origin'],
+    ['another site', ourHeaders({ origin: 'http://evil.example' }), 'foreign-origin'],
+    ['our address with another scheme', ourHeaders({ origin: `https://${ownHosts()[0]}` }), 'foreign-origin'],
+    ['a page of no origin', ourHeaders({ origin: 'null' }), 'foreign-origin'],
+    ['a picture tag elsewhere', ourHeaders({ 'sec-fetch-site': 'cross-site' }), 'foreign-origin'],
   ])('%s is refused', (_what, headers, code) => {
     let thrown: unknown;
     try {

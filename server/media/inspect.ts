@@ -81,7 +81,7 @@ export async function inspectPicture(path: string, fileName: string): Promise<Pi
     );
   if (!m.hasProfile) refuseUnprofiledColours(head, format, fileName);
   const turned = (m.orientation ?? 1) >= 5;
-  const told = [
+  const notes = [
     (m.orientation ?? 1) > 1 ? 'turned as its orientation says' : '',
     m.hasProfile && m.space !== 'cmyk' ? 'its colour profile converted to sRGB' : '',
     m.space === 'cmyk' ? 'its ink colours (CMYK) converted to sRGB' : '',
@@ -95,7 +95,7 @@ export async function inspectPicture(path: string, fileName: string): Promise<Pi
     bits: m.depth === 'uchar' ? 8 : 16,
     hasAlpha: m.hasAlpha ?? false,
     grey: (m.channels ?? 3) < 3,
-    told,
+    told: notes,
   };
 }
 

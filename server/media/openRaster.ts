@@ -33,7 +33,7 @@ export interface OraLayer {
  */
 export async function writeOpenRaster(
   dir: string,
-  { document, source, depth, plates, back: own }: PlatesOfShot,
+  { document, source, depth, plates, back: backFill }: PlatesOfShot,
 ): Promise<{ name: string; from: string; compress?: boolean }[]> {
   await mkdir(join(dir, 'data'), { recursive: true });
   await mkdir(join(dir, 'Thumbnails'), { recursive: true });
@@ -41,7 +41,7 @@ export async function writeOpenRaster(
   const layers: OraLayer[] = [];
   const ground = { ...source, data: source.data.slice() } as Picture;
   if (document.source.hasAlpha) premultiply(ground);
-  const { picture: back } = layOutPlates(ground, depth, plates, own);
+  const { picture: back } = layOutPlates(ground, depth, plates, backFill);
   if (document.source.hasAlpha) unpremultiply(back);
   await writePicture(join(dir, 'data/00.png'), back, format, { alpha: true });
   layers.push({ name: 'Back plate', src: 'data/00.png', x: 0, y: 0, visible: true });

@@ -104,20 +104,20 @@ export async function readPlateFolder(dir: string): Promise<{
         'size-differs',
         `${entry.picture} is ${part.width} × ${part.height} px at ${entry.left}, ${entry.top}: it reaches beyond the canvas of ${width} × ${height} px.`,
       );
-    const own = emptyPicture(part, width, height);
-    const most = isDeep(own) ? 65535 : 255;
+    const placed = emptyPicture(part, width, height);
+    const most = isDeep(placed) ? 65535 : 255;
     const matte: Mask = { width, height, data: new Uint8Array(width * height) };
     const whole: DepthMap = { width, height, data: new Uint16Array(width * height) };
     for (let y = 0; y < part.height; y++) {
       const to = (entry.top + y) * width + entry.left;
-      own.data.set(part.data.subarray(y * part.width * 4, (y + 1) * part.width * 4), to * 4);
+      placed.data.set(part.data.subarray(y * part.width * 4, (y + 1) * part.width * 4), to * 4);
       whole.data.set(map.data.subarray(y * part.width, (y + 1) * part.width), to);
       for (let x = 0; x < part.width; x++)
         matte.data[to + x] = Math.round((part.data[(y * part.width + x) * 4 + 3] * 255) / most);
     }
     return {
       entry,
-      picture: own,
+      picture: placed,
       matte,
       depth: whole,
       fill: entry.fill === null ? undefined : sized(await picture(entry.fill), entry.fill),

@@ -47,9 +47,9 @@ export async function writePlates(dir: string, shot: PlatesOfShot, options: { tr
     plates: [],
   };
   const { overpaint } = shot.back;
-  const own = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
-  if (overpaint) paintOn(own, { overpaint });
-  await writePicture(join(dir, '00-back-plate-picture.png'), own, format, { alpha: document.source.hasAlpha });
+  const backPicture = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
+  if (overpaint) paintOn(backPicture, { overpaint });
+  await writePicture(join(dir, '00-back-plate-picture.png'), backPicture, format, { alpha: document.source.hasAlpha });
   await writeFile(join(dir, '00-back-plate-depth.png'), await depthToPng(shot.depth));
   if (laid.hole) {
     const fill = { ...laid.picture, data: laid.picture.data.slice() } as Picture;

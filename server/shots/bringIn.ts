@@ -25,11 +25,11 @@ export async function bringIn(
     const { shot, stored } = await inTransaction(async (em) => {
       if (!(await em.findOne(Project, { id: projectId, putAwayAt: null }))) throw Problem.notFound('This project');
       const media = await storeFile(em, path, fileName, `image/${header.format}`);
-      const { width, height, bits, hasAlpha, told } = header;
+      const { width, height, bits, hasAlpha, told: notes } = header;
       const shot = await createShot(em, {
         projectId,
         name: name ?? fileName.replace(/\.[^.]+$/, ''),
-        source: { mediaId: media.id, fileName, width, height, bits, hasAlpha, told },
+        source: { mediaId: media.id, fileName, width, height, bits, hasAlpha, told: notes },
         ...(depth ? { depth } : {}),
       });
       await rename(raster, join(cacheDir('source'), `${media.id}.v`));

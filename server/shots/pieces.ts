@@ -108,11 +108,14 @@ export function coverOf({ width, height, data }: Picture): Mask {
 
 /** A piece in its place on the whole picture, with as many bits as that has; straight alpha. */
 export async function placedPiece(piece: Piece, source: Pick<Source, 'width' | 'height' | 'bits'>): Promise<Picture> {
-  const own = await readRaster(await sourceRaster(piece), piece.bits);
+  const pieceColours = await readRaster(await sourceRaster(piece), piece.bits);
   const from =
-    isDeep(own) === (source.bits === 16)
-      ? own
-      : ({ ...own, data: isDeep(own) ? narrowed(own.data) : widened(own.data) } as Picture);
+    isDeep(pieceColours) === (source.bits === 16)
+      ? pieceColours
+      : ({
+          ...pieceColours,
+          data: isDeep(pieceColours) ? narrowed(pieceColours.data) : widened(pieceColours.data),
+        } as Picture);
   return placePiece(
     from,
     piece.placement,

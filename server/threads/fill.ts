@@ -110,13 +110,13 @@ async function areaOf(
 async function sampleOf(
   document: ShotDocument,
   { sample }: FillByMachine,
-  { own }: PlateGround<Picture>,
+  { own: itsPixels }: PlateGround<Picture>,
   hole: Mask,
 ): Promise<Mask> {
-  if (sample.kind === 'everywhere') return own;
+  if (sample.kind === 'everywhere') return itsPixels;
   if (sample.kind === 'choice') {
     const chosen = await choiceMask(document, sample.choice);
-    return { ...own, data: own.data.map((v, i) => (v && chosen.data[i] >= 128 ? 255 : 0)) };
+    return { ...itsPixels, data: itsPixels.data.map((v, i) => (v && chosen.data[i] >= 128 ? 255 : 0)) };
   }
   const { width, height } = hole;
   const middle = middleOf(hole);
@@ -127,7 +127,7 @@ async function sampleOf(
     below: (_x: number, y: number) => y > middle.y,
   };
   const onSide = sides[sample.kind];
-  const data = own.data.map((v, i) => (v && onSide(i % width, Math.floor(i / width)) ? 255 : 0));
+  const data = itsPixels.data.map((v, i) => (v && onSide(i % width, Math.floor(i / width)) ? 255 : 0));
   return { width, height, data };
 }
 

@@ -14,10 +14,10 @@ export type Task<Order, Made> = (order: Order & { readonly told: MessagePort }) 
 export function task<Order, Made extends object>(
   work: (order: Order, onProgress: (share: number) => void) => Promise<Made>,
 ): Task<Order, Made> {
-  return async ({ told, ...order }) => {
+  return async ({ told: port, ...order }) => {
     try {
       return await work(order as unknown as Order, (share) => {
-        told.postMessage(share);
+        port.postMessage(share);
       });
     } catch (error) {
       if (error instanceof CoreError) return { refused: { status: 422, code: error.code, message: error.message } };
@@ -25,7 +25,7 @@ export function task<Order, Made extends object>(
         return { refused: { status: error.status, code: error.code, message: error.message } };
       throw error;
     } finally {
-      told.close();
+      port.close();
     }
   };
 }

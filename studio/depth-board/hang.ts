@@ -129,8 +129,8 @@ type Placed = Pick<ShotDocument, 'depth' | 'plates'>;
 
 /** The plates that go with one: itself, and those of its group. */
 export function together({ plates }: Pick<ShotDocument, 'plates'>, id: string): ShotDocument['plates'] {
-  const own = plates.find((p) => p.id === id);
-  return plates.filter((p) => p.id === id || (own !== undefined && own.group !== null && p.group === own.group));
+  const held = plates.find((p) => p.id === id);
+  return plates.filter((p) => p.id === id || (held !== undefined && held.group !== null && p.group === held.group));
 }
 
 /** The patch that moves a plate, and its group with it, by `by` on the ruler; locked and planned ones stay. None may leave the ruler. */

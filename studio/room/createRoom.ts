@@ -105,9 +105,9 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
       storing: (storing) => {
         set({ storing });
       },
-      stopped: (told, operation) => {
+      stopped: (refusal, operation) => {
         operation.ended?.(false);
-        get().notify('info', told.message);
+        get().notify('info', refusal.message);
       },
       refused: (error, operation) => {
         operation.ended?.(false);

@@ -14,8 +14,8 @@ function queue(head: number) {
     stored: (s, _operation, { idle, alone }) => {
       seen.stored.push([s.head, idle, alone]);
     },
-    stopped: (told, operation) => {
-      seen.stopped.push([told.message, operation.label]);
+    stopped: (refusal, operation) => {
+      seen.stopped.push([refusal.message, operation.label]);
     },
     refused: (error, operation) => {
       seen.refused.push([operation.label, error.message]);

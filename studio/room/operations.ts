@@ -20,7 +20,7 @@ export interface QueueListener {
   /** The server took a change; `idle` when nothing else is on its way. @param alone nothing that another window did came with it */
   stored(shot: ShotState, operation: Operation, how: { readonly idle: boolean; readonly alone: boolean }): void;
   /** Long work was stopped before it changed anything. */
-  stopped(told: Refusal, operation: Operation): void;
+  stopped(refusal: Refusal, operation: Operation): void;
   /** A change cannot be made as the shot now stands. What waits behind it is tried all the same. */
   refused(error: Refusal, operation: Operation): void;
   storing(state: Storing): void;

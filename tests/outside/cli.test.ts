@@ -34,10 +34,10 @@ describe('cork-twin views', () => {
     const { data, info } = await sharp(join(dir, 'keep/right.png')).raw().toBuffer({ resolveWithObject: true });
     expect(info.channels).toBe(4);
     const clear = Array.from({ length: 120 * 80 }, (_, i) => data[i * 4 + 3]).filter((a) => a === 0).length;
-    const told = JSON.parse(views('--holes', 'keep', '--json', '--out', join(dir, 'keep')).out) as {
+    const report = JSON.parse(views('--holes', 'keep', '--json', '--out', join(dir, 'keep')).out) as {
       revealedShare: { views: number[] };
     };
-    expect(clear / 9600).toBeCloseTo(told.revealedShare.views[1], 5);
+    expect(clear / 9600).toBeCloseTo(report.revealedShare.views[1], 5);
     views('--out', join(dir, 'fill'));
     expect((await sharp(join(dir, 'fill/right.png')).metadata()).channels).toBe(3);
   });

@@ -471,16 +471,16 @@ describe('on the command line', () => {
     expect(
       corkTwin('reveal', '--plates', plates, '--near', '-16', '--far', '0', '--views', '3', '--out', out),
     ).toMatchObject({ status: 0, err: '' });
-    const told = JSON.parse(readFileSync(join(out, 'reveal.json'), 'utf8')) as {
+    const report = JSON.parse(readFileSync(join(out, 'reveal.json'), 'utf8')) as {
       views: number;
       plates: { name: string; mask: string; revealedPx: number }[];
     };
     // 16 px apart: each eye uncovers 8 px of 20 rows at its side.
-    expect(told.plates.map((p) => [p.name, p.revealedPx])).toEqual([
+    expect(report.plates.map((p) => [p.name, p.revealedPx])).toEqual([
       ['Back plate', 2 * 8 * 20],
       ['Box', 0],
     ]);
-    for (const p of told.plates)
+    for (const p of report.plates)
       expect((await grey(join(out, p.mask))).data.reduce((a, v) => a + (v ? 1 : 0), 0)).toBe(p.revealedPx);
     expect(
       corkTwin('reveal', '--plates', plates, '--near', '-16', '--far', '0', '--views', '1', '--out', out),

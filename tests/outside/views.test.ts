@@ -99,14 +99,14 @@ print(json.dumps(res))`,
 
   test('runs, and tells the parallax range of the truth', () => {
     expect(ran).toMatchObject({ status: 0, err: '' });
-    const told = JSON.parse(ran.out) as {
+    const report = JSON.parse(ran.out) as {
       parallaxPx: { nearest: number; farthest: number };
       width: number;
       views: number;
     };
     // truth.json: disparity_px_nearest_left_to_right 46.682
-    expect(told).toMatchObject({ width: 1600, views: 2, parallaxPx: { farthest: 0 } });
-    expect(told.parallaxPx.nearest).toBeCloseTo(-46.682, 2);
+    expect(report).toMatchObject({ width: 1600, views: 2, parallaxPx: { farthest: 0 } });
+    expect(report.parallaxPx.nearest).toBeCloseTo(-46.682, 2);
   });
   test.each(['left', 'right'] as const)(
     '%s: at least 1 dB better than the OpenCV baseline on the same input',

@@ -137,9 +137,15 @@ describe('plates among each other', () => {
       seamless: false,
       beyond: true,
     });
-    const one = await actOnFill({ id, expectedHead: second.head }, { action: 'edit', plate: side, edit: dot(200) });
-    const only = await actOnPlates({ id, expectedHead: one.head }, { action: 'merge', plate: wall, other: side });
-    expect(named(only, 'Wall').overpaint).toBe(one.document.plates.find((p) => p.id === side)!.overpaint);
+    const behindSide = await actOnFill(
+      { id, expectedHead: second.head },
+      { action: 'edit', plate: side, edit: dot(200) },
+    );
+    const only = await actOnPlates(
+      { id, expectedHead: behindSide.head },
+      { action: 'merge', plate: wall, other: side },
+    );
+    expect(named(only, 'Wall').overpaint).toBe(behindSide.document.plates.find((p) => p.id === side)!.overpaint);
     const back = await moveInHistory({ id, expectedHead: only.head }, 'undo');
     const two = await actOnFill({ id, expectedHead: back.head }, { action: 'edit', plate: wall, edit: dot(80) });
     const merged = await actOnPlates({ id, expectedHead: two.head }, { action: 'merge', plate: wall, other: side });
@@ -149,12 +155,12 @@ describe('plates among each other', () => {
       plates: [laid],
     } = await laidOut(merged);
     const was = (await laidOut(two)).plates;
-    for (const [x, of] of [
+    for (const [x, plateId] of [
       [80, wall],
       [200, side],
     ] as const)
       expect(pixel(laid.picture, x, 100 - laid.top)).toEqual(
-        pixel(was.find((p) => p.id === of)!.picture, x, 100 - was.find((p) => p.id === of)!.top),
+        pixel(was.find((p) => p.id === plateId)!.picture, x, 100 - was.find((p) => p.id === plateId)!.top),
       );
   });
 

@@ -191,10 +191,10 @@ describe('filling behind plates', () => {
         beyond: false,
       },
     });
-    const one = await actOnFill({ id: s.id, expectedHead: s.head }, stroke(130));
-    const two = await actOnFill({ id: s.id, expectedHead: one.head }, stroke(190));
+    const first = await actOnFill({ id: s.id, expectedHead: s.head }, stroke(130));
+    const two = await actOnFill({ id: s.id, expectedHead: first.head }, stroke(190));
     const em = await database();
-    const [a, b] = [await loadRevision(em, one.document.fill!), await loadRevision(em, two.document.fill!)];
+    const [a, b] = [await loadRevision(em, first.document.fill!), await loadRevision(em, two.document.fill!)];
     const tiles = Math.ceil((width * 4) / TILE);
     const changed = Array.from({ length: tiles }, (_, n) => n).filter(
       (n) => !a.hashes.subarray(n * 32, n * 32 + 32).equals(b.hashes.subarray(n * 32, n * 32 + 32)),

@@ -226,11 +226,11 @@ z = zipfile.ZipFile(sys.argv[1]); first = z.infolist()[0]
 root = E.fromstring(z.read('stack.xml'))
 print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, 'mime': z.read('mimetype').decode(), 'bad': z.testzip(), 'w': root.get('w'), 'h': root.get('h'),
   'layers': [dict(l.attrib) for l in root.iter('layer')], 'names': z.namelist()}))`;
-    const told = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as {
+    const report = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as {
       layers: Record<string, string>[];
       names: string[];
     };
-    expect(told).toMatchObject({
+    expect(report).toMatchObject({
       first: 'mimetype',
       stored: true,
       mime: 'image/openraster',
@@ -238,14 +238,14 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
       w: String(width),
       h: String(height),
     });
-    expect(told.layers.map((l) => [l.name, l.visibility, l['composite-op']])).toEqual([
+    expect(report.layers.map((l) => [l.name, l.visibility, l['composite-op']])).toEqual([
       ['Vase & leaf', 'visible', 'svg:src-over'],
       ['Back plate', 'visible', 'svg:src-over'],
     ]);
-    expect(told.names).toEqual(
-      expect.arrayContaining(['mergedimage.png', 'Thumbnails/thumbnail.png', told.layers[0].src]),
+    expect(report.names).toEqual(
+      expect.arrayContaining(['mergedimage.png', 'Thumbnails/thumbnail.png', report.layers[0].src]),
     );
-    expect(Number(told.layers[0].x)).toBeGreaterThan(50);
+    expect(Number(report.layers[0].x)).toBeGreaterThan(50);
   });
 
   test('comes back as plates in their places, the ground left out, nearest first in depth', async () => {

@@ -99,7 +99,7 @@ test.each([
 });
 
 describe('a render with plates', () => {
-  const report = async (of: string): Promise<Render['report']> => (await listRenders(of))[0].report;
+  const report = async (shotId: string): Promise<Render['report']> => (await listRenders(shotId))[0].report;
   async function withPlate(): Promise<ShotState> {
     const s = await actOnPlates(
       { id: shot, expectedHead: (await shotState(shot)).head },
@@ -167,14 +167,14 @@ describe('a render with plates', () => {
   test('tells that it lives while it counts, and never goes back', async () => {
     await withPlate();
     const id = await startRender(shot, { kind: 'views', views: 6, format: 'png', quality: 92 });
-    const told: [number, string][] = [];
+    const reports: [number, string][] = [];
     await claim(id, 'me');
     await runRender(await load(id), async (progress, step) => {
-      told.push([progress, step]);
+      reports.push([progress, step]);
     });
-    expect(told.filter(([, step]) => step === 'Counting what is not filled')).toHaveLength(6);
-    for (let n = 1; n < told.length; n++) expect(told[n][0]).toBeGreaterThanOrEqual(told[n - 1][0]);
-    expect(told.at(-1)![0]).toBe(1);
+    expect(reports.filter(([, step]) => step === 'Counting what is not filled')).toHaveLength(6);
+    for (let n = 1; n < reports.length; n++) expect(reports[n][0]).toBeGreaterThanOrEqual(reports[n - 1][0]);
+    expect(reports.at(-1)![0]).toBe(1);
   });
 
   test('on an extended canvas a picture and a sheet have the frame’s size', async () => {

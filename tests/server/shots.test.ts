@@ -88,8 +88,10 @@ describe('history', () => {
     const id = await bringIn(project, path, 'history.png');
     const start = await shotState(id);
     const flat = await depthAt(id, 100, 150);
-    const one = await editDepth({ id, expectedHead: start.head }, stroke(100, 0.9));
-    const two = await changeDocument({ id, expectedHead: one.head }, 'Budget', { budget: { nearPx: -3, farPx: 5 } });
+    const painted = await editDepth({ id, expectedHead: start.head }, stroke(100, 0.9));
+    const two = await changeDocument({ id, expectedHead: painted.head }, 'Budget', {
+      budget: { nearPx: -3, farPx: 5 },
+    });
     expect(two).toMatchObject({ undo: 'Budget', redo: null, document: { budget: { nearPx: -3, farPx: 5 } } });
     expect(await depthAt(id, 100, 150)).toBe(Math.round(0.9 * 65535));
     const back = await moveInHistory({ id, expectedHead: two.head }, 'undo');
@@ -106,8 +108,8 @@ describe('history', () => {
   test('a change after an undo goes its own way; redo follows the newest', async () => {
     const id = await bringIn(project, path, 'branch.png');
     const start = await shotState(id);
-    const one = await changeDocument({ id, expectedHead: start.head }, 'One', { tearPx: 3 });
-    const back = await moveInHistory({ id, expectedHead: one.head }, 'undo');
+    const first = await changeDocument({ id, expectedHead: start.head }, 'One', { tearPx: 3 });
+    const back = await moveInHistory({ id, expectedHead: first.head }, 'undo');
     const other = await changeDocument({ id, expectedHead: back.head }, 'Other', { tearPx: 7 });
     const again = await moveInHistory({ id, expectedHead: other.head }, 'undo');
     expect(again.redo).toBe('Other');

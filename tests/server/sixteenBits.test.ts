@@ -272,9 +272,9 @@ test('a 16-bit grey picture, and one with transparency, come in as what they are
     'png16',
     { alpha: true },
   );
-  const one = await shotState(await bringIn(stage.project, grey, 'grey.png'));
+  const fromGrey = await shotState(await bringIn(stage.project, grey, 'grey.png'));
   const two = await shotState(await bringIn(stage.project, clear, 'clear.png'));
-  expect(pixel(await sourcePicture(one), 9, 9, 4)).toEqual([33333, 33333, 33333, 65535]);
+  expect(pixel(await sourcePicture(fromGrey), 9, 9, 4)).toEqual([33333, 33333, 33333, 65535]);
   expect([two.document.source.hasAlpha, pixel(await sourcePicture(two), 9, 9, 4)]).toEqual([
     true,
     [40000, 20000, 10000, 32768],

@@ -51,7 +51,7 @@ function drawLine(ground: FillGround, edit: LineEdit, piece: Picture, { left, to
   const ux = (b.x - a.x) / length;
   const uy = (b.y - a.y) / length;
   const half = (edit.width / 2) * scale + 1;
-  const one = new Float32Array(4);
+  const first = new Float32Array(4);
   const two = new Float32Array(4);
   // So much before each end is taken and mirrored again and again: the line's own look, without what lies far away.
   const reach = Math.max(4, Math.min(length, edit.width * scale));
@@ -69,10 +69,10 @@ function drawLine(ground: FillGround, edit: LineEdit, piece: Picture, { left, to
       const before = mirrored(t);
       const after = mirrored(length - t);
       const mix = t / length;
-      sampleAt(picture, a.x - before * ux - v * uy, a.y - before * uy + v * ux, one);
+      sampleAt(picture, a.x - before * ux - v * uy, a.y - before * uy + v * ux, first);
       sampleAt(picture, b.x + after * ux - v * uy, b.y + after * uy + v * ux, two);
       for (let c = 0; c < 3; c++)
-        piece.data[((y - top) * w + x - left) * 4 + c] = Math.round(one[c] * (1 - mix) + two[c] * mix);
+        piece.data[((y - top) * w + x - left) * 4 + c] = Math.round(first[c] * (1 - mix) + two[c] * mix);
     }
   }
 }

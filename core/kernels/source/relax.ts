@@ -12,7 +12,7 @@ export function relaxPlane(values: usize, list: usize, count: i32, width: i32, h
     for (let n = 0; n < count; n++) {
       const entry = load<i32>(list + (<usize>(back ? count - 1 - n : n) << 2));
       const i = entry >> 1, at = values + (<usize>i << 4);
-      const own = v128.load(at);
+      const current = v128.load(at);
       let mean: v128;
       if ((entry & 1) == 0) {
         mean = f32x4.mul(f32x4.add(f32x4.add(v128.load(at - 16), v128.load(at + 16)), f32x4.add(v128.load(at - row), v128.load(at + row))), quarter);
@@ -25,7 +25,7 @@ export function relaxPlane(values: usize, list: usize, count: i32, width: i32, h
         if (y < height - 1) { sum = f32x4.add(sum, v128.load(at + row)); known += 1; }
         mean = f32x4.div(sum, f32x4.splat(known));
       }
-      v128.store(at, f32x4.add(own, f32x4.mul(strength, f32x4.sub(mean, own))));
+      v128.store(at, f32x4.add(current, f32x4.mul(strength, f32x4.sub(mean, current))));
     }
   }
 }

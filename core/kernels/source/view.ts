@@ -150,10 +150,10 @@ function eightTargets(shift: usize, map: usize, src: usize, out: usize, last: i3
   const after = i16x8.sub_sat_s(i16x8.sub_sat_s(e, rp), unit);
   const isBefore = i16x8.lt_s(a0, none), isAfter = i16x8.gt_s(after, none);
   const along = v128.bitselect(i16x8.add_sat_s(i16x8.sub_sat_s(e, rm), unit), v128.bitselect(after, a0, isAfter), isBefore);
-  const own = i16x8.sub_sat_s(rp, r0);
-  const jump = v128.bitselect(i16x8.sub_sat_s(r0, rm), v128.bitselect(i16x8.sub_sat_s(rq, rp), own, isAfter), isBefore);
+  const across = i16x8.sub_sat_s(rp, r0);
+  const jump = v128.bitselect(i16x8.sub_sat_s(r0, rm), v128.bitselect(i16x8.sub_sat_s(rq, rp), across, isAfter), isBefore);
   const bad = v128.or(
-    v128.or(i16x8.gt_s(i16x8.abs(own), limit), i16x8.gt_s(i16x8.abs(jump), limit)),
+    v128.or(i16x8.gt_s(i16x8.abs(across), limit), i16x8.gt_s(i16x8.abs(jump), limit)),
     v128.or(i16x8.lt_s(along, none), i16x8.gt_s(along, i16x8.add_sat_s(jump, unit))));
   if (v128.any_true(bad)) return false;
   const p = i16x8.mul(along, jump);

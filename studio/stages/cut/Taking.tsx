@@ -47,8 +47,8 @@ export function Taking() {
   return (
     <section className="ct-taking" aria-label="The choice">
       <ul className="ct-ingredients" aria-label="Ingredients of the choice">
-        {choice.ingredients.slice(-4).map((one, k, shown) => (
-          <Row key={k} one={one} n={choice.ingredients.length - shown.length + k} />
+        {choice.ingredients.slice(-4).map((ingredient, k, shown) => (
+          <Row key={k} one={ingredient} n={choice.ingredients.length - shown.length + k} />
         ))}
       </ul>
       {choice.ingredients.length > 4 && (
@@ -127,7 +127,7 @@ export function Taking() {
 }
 
 /** One ingredient: chosen to be changed by a click, joined another way, or dropped. */
-function Row({ one, n }: { one: Ingredient; n: number }) {
+function Row({ one: ingredient, n }: { one: Ingredient; n: number }) {
   const store = useRoomStore();
   const edited = useRoom((s) => (s.editing ?? s.choice.ingredients.length - 1) === n);
   const next = (way: WayToCombine): WayToCombine =>
@@ -139,25 +139,25 @@ function Row({ one, n }: { one: Ingredient; n: number }) {
         className="ct-ingredient"
         aria-pressed={edited}
         onClick={() => {
-          edit(store.getState(), one, n);
+          edit(store.getState(), ingredient, n);
         }}
       >
-        {ingredientLabel(one)}
+        {ingredientLabel(ingredient)}
       </button>
       <button
         type="button"
         className="ct-ingredient-way"
         title="Joins another way"
-        aria-label={`${ingredientLabel(one)} joins by ${JOINING_WORDS[one.way]}; change`}
+        aria-label={`${ingredientLabel(ingredient)} joins by ${JOINING_WORDS[ingredient.way]}; change`}
         onClick={() => {
-          store.getState().changeIngredient(n, { ...one, way: next(one.way) });
+          store.getState().changeIngredient(n, { ...ingredient, way: next(ingredient.way) });
         }}
       >
-        {JOINING_WORDS[one.way]}
+        {JOINING_WORDS[ingredient.way]}
       </button>
       <button
         type="button"
-        aria-label={`Drop ${ingredientLabel(one)} ${n + 1}`}
+        aria-label={`Drop ${ingredientLabel(ingredient)} ${n + 1}`}
         title="Drop it"
         onClick={() => {
           store.getState().dropIngredient(n);
@@ -172,12 +172,12 @@ function Row({ one, n }: { one: Ingredient; n: number }) {
 /** The way of choosing in which an ingredient is changed: most are called as they are. */
 const wayOf = (kind: Ingredient['kind']): string => (kind === 'curve' ? 'outline' : kind);
 
-function edit(s: CutRoom, one: Ingredient, n: number): void {
+function edit(s: CutRoom, ingredient: Ingredient, n: number): void {
   s.set({
     editing: n,
-    opened: { ...s.opened, cut: wayOf(one.kind) },
-    ...(one.kind === 'flood'
-      ? { flood: { tolerance: one.tolerance, reach: one.reach, connected: one.connected } }
+    opened: { ...s.opened, cut: wayOf(ingredient.kind) },
+    ...(ingredient.kind === 'flood'
+      ? { flood: { tolerance: ingredient.tolerance, reach: ingredient.reach, connected: ingredient.connected } }
       : {}),
   });
 }

@@ -11,12 +11,12 @@ function room(): CutRoom {
     set(part: object) {
       Object.assign(s, part);
     },
-    choose(one: Ingredient, instead = false) {
+    choose(ingredient: Ingredient, instead = false) {
       const { ingredients } = s.choice;
       s.choice = {
         ingredients: [
-          ...(instead && ingredients.at(-1)?.kind === one.kind ? ingredients.slice(0, -1) : ingredients),
-          one,
+          ...(instead && ingredients.at(-1)?.kind === ingredient.kind ? ingredients.slice(0, -1) : ingredients),
+          ingredient,
         ],
       };
     },

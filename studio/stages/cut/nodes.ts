@@ -84,10 +84,10 @@ function moved(c: CurveNode, part: 'corner' | 'in' | 'out', to: Point, alone: bo
   if (alone) return held;
   const other = part === 'in' ? { x: c.outX, y: c.outY } : { x: c.inX, y: c.inY };
   const length = apart(other, c);
-  const own = apart(to, c);
-  if (own === 0) return held;
-  const x = c.x - ((to.x - c.x) / own) * length;
-  const y = c.y - ((to.y - c.y) / own) * length;
+  const pulled = apart(to, c);
+  if (pulled === 0) return held;
+  const x = c.x - ((to.x - c.x) / pulled) * length;
+  const y = c.y - ((to.y - c.y) / pulled) * length;
   return part === 'in' ? { ...held, outX: x, outY: y } : { ...held, inX: x, inY: y };
 }
 

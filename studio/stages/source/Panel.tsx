@@ -23,7 +23,7 @@ export function Head() {
 }
 
 function WhatCame() {
-  const { fileName, width, height, bits, hasAlpha, told } = useRoom((s) => s.document.source);
+  const { fileName, width, height, bits, hasAlpha, told: notes } = useRoom((s) => s.document.source);
   const id = useRoom((s) => s.shot.id);
   return (
     <>
@@ -55,7 +55,7 @@ function WhatCame() {
           <dd>{hasAlpha ? 'yes' : 'none'}</dd>
         </div>
       </dl>
-      {told !== '' && <p className="ct-hint">When it came in: {told}.</p>}
+      {notes !== '' && <p className="ct-hint">When it came in: {notes}.</p>}
       <Button block href={`/api/shots/${id}/source`}>
         Download the file as it came
       </Button>
