@@ -5,6 +5,7 @@ import { WANTED, type PulseData, type Wanted } from './wanted';
 export class Heart {
   private readonly state = new Int32Array(new SharedArrayBuffer(4));
   private readonly thread: Worker;
+  private readonly ended: Promise<void>;
 
   /** @param path the beating thread's code, bundled */
   constructor(renderId: string, worker: string, path: string) {
@@ -12,6 +13,12 @@ export class Heart {
     this.thread = new Worker(path, { workerData, env: { ...process.env } });
     this.thread.on('error', (error) => {
       console.error(error);
+    });
+    // Followed from the beginning: a thread that has broken down before it is stopped has ended, too.
+    this.ended = new Promise((done) => {
+      this.thread.once('exit', () => {
+        done();
+      });
     });
   }
 
@@ -28,10 +35,6 @@ export class Heart {
   /** The last beat was the last. */
   async stop(): Promise<void> {
     this.thread.postMessage('end');
-    await new Promise<void>((done) => {
-      this.thread.once('exit', () => {
-        done();
-      });
-    });
+    await this.ended;
   }
 }

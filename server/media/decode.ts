@@ -95,11 +95,15 @@ function halvedRaster(picture: StoredPicture, level: number): Promise<string> {
     const from = await halvedRaster(picture, level - 1);
     const { width, height } = await sharp(from, { limitInputPixels: false }).metadata();
     const part = `${path}.${randomUUID()}.v`;
-    await sharp(from, { limitInputPixels: false, sequentialRead: true })
-      .resize(Math.ceil(width / 2), Math.ceil(height / 2), { fit: 'fill', kernel: 'cubic' })
-      .toColourspace(picture.bits === 16 ? 'rgb16' : 'srgb')
-      .toFile(part);
-    await rename(part, path);
+    try {
+      await sharp(from, { limitInputPixels: false, sequentialRead: true })
+        .resize(Math.ceil(width / 2), Math.ceil(height / 2), { fit: 'fill', kernel: 'cubic' })
+        .toColourspace(picture.bits === 16 ? 'rgb16' : 'srgb')
+        .toFile(part);
+      await rename(part, path);
+    } finally {
+      await unlink(part).catch(() => undefined);
+    }
   });
 }
 

@@ -298,3 +298,12 @@ test('while its worker computes without a pause, its heart beats on and hears wh
   expect(heart.wanted).toBe('stop');
   await heart.stop();
 });
+
+test('a heart whose thread has broken down can be stopped: its worker goes on', async () => {
+  const error = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  const heart = new Heart('no render', 'me', join(ROOT, '.build/no-such-code.mjs'));
+  while (error.mock.calls.length === 0) await sleep(20);
+  await heart.stop();
+  expect(String(error.mock.calls[0][0])).toContain('no-such-code.mjs');
+  error.mockRestore();
+});

@@ -24,8 +24,9 @@ function start(port: number): { process: ChildProcess; said(): string } {
   return { process: child, said: () => text };
 }
 
-async function until(what: () => boolean, seconds: number): Promise<boolean> {
-  for (let n = 0; n < seconds * 10; n++) {
+/** Waits for what comes sooner or later; the limit ends what hangs, on however slow a machine. */
+async function until(what: () => boolean): Promise<boolean> {
+  for (let n = 0; n < 6000; n++) {
     if (what()) return true;
     await sleep(100);
   }
@@ -50,24 +51,24 @@ afterAll(() => {
 
 test('a start that was killed is repaired by the next one, which keeps the data; a second start at once is refused; Ctrl-C ends everything', async () => {
   const first = start(4471);
-  expect(await until(() => /ready after/.test(first.said()), 90)).toBe(true);
+  expect(await until(() => /ready after/.test(first.said()))).toBe(true);
   const projects = async (): Promise<string> => (await fetch('http://127.0.0.1:4471/api/projects')).text();
   const before = await projects();
   const second = start(4472);
-  expect(await until(() => second.process.exitCode !== null, 20)).toBe(true);
+  expect(await until(() => second.process.exitCode !== null)).toBe(true);
   expect(second.said()).toContain('already running from this folder at http://127.0.0.1:4471');
   expect(second.process.exitCode).toBe(1);
 
   first.process.kill('SIGKILL');
-  expect(await until(() => first.process.signalCode !== null, 20)).toBe(true);
+  expect(await until(() => first.process.signalCode !== null)).toBe(true);
   const next = start(4471);
-  expect(await until(() => /ready after/.test(next.said()), 60)).toBe(true);
+  expect(await until(() => /ready after/.test(next.said()))).toBe(true);
   expect(Number(/ready after ([\d.]+) s/.exec(next.said())![1])).toBeGreaterThan(0);
   expect(await projects()).toBe(before);
 
   next.process.kill('SIGINT');
-  expect(await until(() => next.process.exitCode !== null, 30)).toBe(true);
+  expect(await until(() => next.process.exitCode !== null)).toBe(true);
   expect(next.process.exitCode).toBe(0);
-  expect(await until(() => running() === 0, 10)).toBe(true);
+  expect(await until(() => running() === 0)).toBe(true);
   expect(existsSync(address)).toBe(false);
-}, 240_000);
+});

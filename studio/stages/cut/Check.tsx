@@ -1,12 +1,13 @@
 'use client';
 
-import { ColorPicker, Switch } from 'antd';
+import { ColorPicker } from 'antd';
 import { useEffect, useState } from 'react';
 import type { CutFound } from '@/compute/cutting';
 import { GROUNDS, type Check as CheckSettings, type Ground } from '@/compute/draw/ground';
 import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { Choice as Words } from '../../parts/Choice';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 
 const SPECK_PX = 60;
@@ -89,16 +90,15 @@ export function Check() {
           }}
         />
       )}
-      <label className="ct-switch-row">
-        <Switch
-          checked={check.rim}
-          onChange={(rim) => {
-            set({ rim });
-          }}
-          aria-label="Mark rims of the old background"
-        />{' '}
+      <SwitchRow
+        label="Mark rims of the old background"
+        checked={check.rim}
+        onChange={(rim) => {
+          set({ rim });
+        }}
+      >
         Mark rims of the old background
-      </label>
+      </SwitchRow>
       {found && (
         <>
           <p className={found.specks > 0 ? 'ct-hint ct-warn' : 'ct-hint'}>

@@ -1,8 +1,9 @@
 'use client';
 
-import { Button, Switch } from 'antd';
+import { Button } from 'antd';
 import { PLAIN_EDGE, type EdgeSettings } from '@/core/matte/choice';
 import { Bead } from '../../parts/Bead';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 
 /** What is done to the choice's edge, in the order in which it is done. */
@@ -139,16 +140,15 @@ export function EdgeWay() {
           set({ specksPx });
         }}
       />
-      <label className="ct-switch-row">
-        <Switch
-          checked={edge.invert}
-          onChange={(invert) => {
-            set({ invert });
-          }}
-          aria-label="Invert the choice"
-        />{' '}
+      <SwitchRow
+        label="Invert the choice"
+        checked={edge.invert}
+        onChange={(invert) => {
+          set({ invert });
+        }}
+      >
         Invert the choice
-      </label>
+      </SwitchRow>
       <Button
         block
         disabled={JSON.stringify(edge) === JSON.stringify(PLAIN_EDGE)}

@@ -1,10 +1,11 @@
 'use client';
 
-import { Button, Progress, Select, Switch, Upload } from 'antd';
+import { Button, Progress, Select, Upload } from 'antd';
 import { useEffect, useState } from 'react';
 import type { Piece } from '@/core/shot/document';
 import { api } from '../../api';
 import { Bead } from '../../parts/Bead';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 
 /** Plates from files and from other shots, and where they lie. */
@@ -162,17 +163,16 @@ function Placing({ id, piece, locked }: { id: string; piece: Piece; locked: bool
           Flip down
         </Button>
       </div>
-      <label className="ct-switch-row">
-        <Switch
-          checked={match !== null}
-          aria-label="Match colours to the surroundings"
-          onChange={(on) => {
-            if (on) store.getState().actOnPlates('Match colours', { action: 'match', plate: id });
-            else store.getState().change('Colours as they came', { plates: [{ id, match: null }] });
-          }}
-        />{' '}
+      <SwitchRow
+        label="Match colours to the surroundings"
+        checked={match !== null}
+        onChange={(on) => {
+          if (on) store.getState().actOnPlates('Match colours', { action: 'match', plate: id });
+          else store.getState().change('Colours as they came', { plates: [{ id, match: null }] });
+        }}
+      >
         Match colours to the surroundings
-      </label>
+      </SwitchRow>
       {match && (
         <Bead
           label="Matched by"

@@ -1,7 +1,7 @@
 'use client';
 
 import { ingredientLabel, type Ingredient } from '@/core/matte/ingredients';
-import { Button, Input, Switch } from 'antd';
+import { Button, Input } from 'antd';
 import { CloseOutlined } from '@ant-design/icons';
 import { useState } from 'react';
 import type { WayToCombine } from '@/core/matte/combine';
@@ -9,6 +9,7 @@ import { figure } from '../../numbers';
 import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 import type { CutRoom } from './choosing';
 import { Underway } from '../../parts/Underway';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { JOINING, JOINING_WORDS } from './Joining';
 
 /** What is chosen so far, and cutting it. */
@@ -66,17 +67,16 @@ export function Taking() {
         />
       )}
       {count > 0 && (
-        <label className="ct-switch-row">
-          <Switch
-            size="small"
-            checked={spare}
-            onChange={(v) => {
-              store.getState().set({ spare: v });
-            }}
-            aria-label="Leave to other plates what they hold"
-          />{' '}
+        <SwitchRow
+          label="Leave to other plates what they hold"
+          size="small"
+          checked={spare}
+          onChange={(v) => {
+            store.getState().set({ spare: v });
+          }}
+        >
           Leave to others what they hold
-        </label>
+        </SwitchRow>
       )}
       {planned?.locked && (
         <p className="ct-hint ct-warn">

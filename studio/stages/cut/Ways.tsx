@@ -1,12 +1,13 @@
 'use client';
 
-import { Button, Switch } from 'antd';
+import { Button } from 'antd';
 import { useState } from 'react';
 import type { Grain } from '@/compute/cutting';
 import { Bead } from '../../parts/Bead';
 import { Choice as Words } from '../../parts/Choice';
 import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
 import { changeFlood } from './choosing';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { Joining } from './Joining';
 
 const SHAPES = [
@@ -91,16 +92,15 @@ export function FloodWay() {
           change({ reach: Math.round((v - 1) / 2) });
         }}
       />
-      <label className="ct-switch-row">
-        <Switch
-          checked={flood.connected}
-          onChange={(connected) => {
-            change({ connected });
-          }}
-          aria-label="Only what hangs together"
-        />{' '}
+      <SwitchRow
+        label="Only what hangs together"
+        checked={flood.connected}
+        onChange={(connected) => {
+          change({ connected });
+        }}
+      >
         Only what hangs together
-      </label>
+      </SwitchRow>
     </>
   );
 }

@@ -1,13 +1,15 @@
 'use client';
 
-import { Button, Switch, Upload } from 'antd';
+import { Button, Upload } from 'antd';
 import { useState } from 'react';
 import { parallaxOf } from '@/core/stereo/parallax';
 import { spanBudget } from '@/core/stereo/parallax';
 import { signed } from '../../numbers';
 import { Bead } from '../../parts/Bead';
+import { BrushBeads } from '../../parts/BrushBeads';
 import { Choice } from '../../parts/Choice';
 import type { WayOfWorking } from '../../parts/Ways';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
 
 export const WAYS: readonly WayOfWorking[] = [
@@ -43,17 +45,16 @@ function BehindPlates() {
   if (!shown) return null;
   return (
     <div className="ct-taking">
-      <label className="ct-switch-row">
-        <Switch
-          checked={on}
-          aria-label="Behind the plates"
-          onChange={(v) => {
-            store.getState().set({ paintBehind: v });
-            if (v && !open) store.getState().actOnPlates('Open the depth behind', { action: 'open-behind' });
-          }}
-        />{' '}
+      <SwitchRow
+        label="Behind the plates"
+        checked={on}
+        onChange={(v) => {
+          store.getState().set({ paintBehind: v });
+          if (v && !open) store.getState().actOnPlates('Open the depth behind', { action: 'open-behind' });
+        }}
+      >
         Paint behind the plates
-      </label>
+      </SwitchRow>
       {open && (
         <Button
           size="small"
@@ -120,40 +121,7 @@ function Paint() {
           }}
         />
       )}
-      <Bead
-        label="Size"
-        unit="px"
-        value={brush.size}
-        min={1}
-        max={Math.min(4000, Math.max(source.width, source.height))}
-        step={1}
-        logarithmic
-        onTry={(size) => {
-          set({ size: Math.max(1, size) });
-        }}
-      />
-      <Bead
-        label="Hardness"
-        unit="%"
-        value={brush.hardness * 100}
-        min={0}
-        max={100}
-        step={1}
-        onTry={(v) => {
-          set({ hardness: v / 100 });
-        }}
-      />
-      <Bead
-        label="Strength"
-        unit="%"
-        value={brush.strength * 100}
-        min={1}
-        max={100}
-        step={1}
-        onTry={(v) => {
-          set({ strength: v / 100 });
-        }}
-      />
+      <BrushBeads brush={brush} most={Math.min(4000, Math.max(source.width, source.height))} onTry={set} />
       <Choice
         label="Pen pressure sets"
         value={brush.pressure}
@@ -291,10 +259,9 @@ function BringIn() {
           { value: 'black', label: 'Black' },
         ]}
       />
-      <label className="ct-switch-row">
-        <Switch checked={smooth} onChange={setSmooth} aria-label="Smooth the steps of 8-bit maps" /> Smooth the steps of
-        8-bit maps
-      </label>
+      <SwitchRow label="Smooth the steps of 8-bit maps" checked={smooth} onChange={setSmooth}>
+        Smooth the steps of 8-bit maps
+      </SwitchRow>
       <Upload
         accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
         showUploadList={false}

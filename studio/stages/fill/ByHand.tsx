@@ -1,9 +1,11 @@
 'use client';
 
-import { Button, Modal, Switch } from 'antd';
+import { Button, Modal } from 'antd';
 import { useState } from 'react';
 import { Bead } from '../../parts/Bead';
+import { BrushBeads } from '../../parts/BrushBeads';
 import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
+import { SwitchRow } from '../../parts/SwitchRow';
 import type { Hand } from './slice';
 
 function useHand(): { hand: Hand; set(part: Partial<Hand>): void; width: number } {
@@ -21,45 +23,21 @@ function useHand(): { hand: Hand; set(part: Partial<Hand>): void; width: number 
 
 function Brush({ strength = true }: { strength?: boolean }) {
   const { hand, set, width } = useHand();
+  return <BrushBeads brush={hand} most={Math.max(20, Math.round(width / 4))} strength={strength} onTry={set} />;
+}
+
+function Seamless() {
+  const { hand, set } = useHand();
   return (
-    <>
-      <Bead
-        label="Size"
-        unit="px"
-        value={hand.size}
-        min={1}
-        max={Math.max(20, Math.round(width / 4))}
-        step={1}
-        logarithmic
-        onTry={(size) => {
-          set({ size: Math.max(1, size) });
-        }}
-      />
-      <Bead
-        label="Hardness"
-        unit="%"
-        value={hand.hardness * 100}
-        min={0}
-        max={100}
-        step={1}
-        onTry={(v) => {
-          set({ hardness: v / 100 });
-        }}
-      />
-      {strength && (
-        <Bead
-          label="Strength"
-          unit="%"
-          value={hand.strength * 100}
-          min={1}
-          max={100}
-          step={1}
-          onTry={(v) => {
-            set({ strength: v / 100 });
-          }}
-        />
-      )}
-    </>
+    <SwitchRow
+      label="Seamless"
+      checked={hand.seamless}
+      onChange={(seamless) => {
+        set({ seamless });
+      }}
+    >
+      Seamless: match where it lands
+    </SwitchRow>
   );
 }
 
@@ -69,17 +47,16 @@ function Beyond() {
   const [asking, setAsking] = useState(false);
   return (
     <>
-      <label className="ct-switch-row">
-        <Switch
-          checked={hand.beyond}
-          aria-label="Also on the picture itself"
-          onChange={(on) => {
-            if (on) setAsking(true);
-            else set({ beyond: false });
-          }}
-        />{' '}
+      <SwitchRow
+        label="Also on the picture itself"
+        checked={hand.beyond}
+        onChange={(on) => {
+          if (on) setAsking(true);
+          else set({ beyond: false });
+        }}
+      >
         Also on the picture itself
-      </label>
+      </SwitchRow>
       <Modal
         title="Paint on the picture itself?"
         open={asking}
@@ -122,16 +99,15 @@ function Clone() {
         </p>
       )}
       <Brush />
-      <label className="ct-switch-row">
-        <Switch
-          checked={hand.follows}
-          onChange={(follows) => {
-            set({ follows, sources: [] });
-          }}
-          aria-label="Source follows the brush"
-        />{' '}
+      <SwitchRow
+        label="Source follows the brush"
+        checked={hand.follows}
+        onChange={(follows) => {
+          set({ follows, sources: [] });
+        }}
+      >
         Source follows from stroke to stroke
-      </label>
+      </SwitchRow>
       <Bead
         label="Jitter of the source"
         unit="px"
@@ -166,26 +142,16 @@ function Clone() {
           set({ turn });
         }}
       />
-      <label className="ct-switch-row">
-        <Switch
-          checked={hand.flip}
-          onChange={(flip) => {
-            set({ flip });
-          }}
-          aria-label="Flip"
-        />{' '}
+      <SwitchRow
+        label="Flip"
+        checked={hand.flip}
+        onChange={(flip) => {
+          set({ flip });
+        }}
+      >
         Flip
-      </label>
-      <label className="ct-switch-row">
-        <Switch
-          checked={hand.seamless}
-          onChange={(seamless) => {
-            set({ seamless });
-          }}
-          aria-label="Seamless"
-        />{' '}
-        Seamless: match where it lands
-      </label>
+      </SwitchRow>
+      <Seamless />
       <Beyond />
     </>
   );
@@ -211,16 +177,7 @@ function Copy() {
           set({ soft });
         }}
       />
-      <label className="ct-switch-row">
-        <Switch
-          checked={hand.seamless}
-          onChange={(seamless) => {
-            set({ seamless });
-          }}
-          aria-label="Seamless"
-        />{' '}
-        Seamless: match where it lands
-      </label>
+      <Seamless />
       <Beyond />
     </>
   );

@@ -1,11 +1,11 @@
 'use client';
 
-import { Switch } from 'antd';
 import { useEffect, useState } from 'react';
 import { holePush } from '@/core/shot/plates';
 import { figure } from '../../numbers';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { Bead } from '../../parts/Bead';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 /** How far holes are pushed out; and whether depth jumps tear or stretch like rubber, plate by plate. */
@@ -86,16 +86,15 @@ export function HoleAndTears() {
           store.getState().keep('Softness of torn edges');
         }}
       />
-      <label className="ct-switch-row">
-        <Switch
-          checked={behind.stretch}
-          onChange={(stretch) => {
-            store.getState().set({ behind: { ...behind, stretch } });
-          }}
-          aria-label="Show where it stretches"
-        />{' '}
+      <SwitchRow
+        label="Show where it stretches"
+        checked={behind.stretch}
+        onChange={(stretch) => {
+          store.getState().set({ behind: { ...behind, stretch } });
+        }}
+      >
         Show where it stretches
-      </label>
+      </SwitchRow>
       {worst && (
         <p className={worst.factor > 2 ? 'ct-hint ct-warn' : 'ct-hint'} role="status">
           {worst.factor <= 1.05 ? (

@@ -1,12 +1,12 @@
 'use client';
 
-import { Switch } from 'antd';
 import { useEffect } from 'react';
 import type { Behind } from '@/compute/lenses/behind';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 /** What the views uncover of each plate, nearest first: the list of what is to do. */
@@ -74,16 +74,15 @@ export function Uncovered() {
       <p className="ct-hint">
         Or hold <kbd>V</kbd>: they step aside as long as it is held.
       </p>
-      <label className="ct-switch-row">
-        <Switch
-          checked={behind.reveal}
-          onChange={(reveal) => {
-            set({ reveal });
-          }}
-          aria-label="Mark what is uncovered"
-        />{' '}
+      <SwitchRow
+        label="Mark what is uncovered"
+        checked={behind.reveal}
+        onChange={(reveal) => {
+          set({ reveal });
+        }}
+      >
         Mark what is uncovered
-      </label>
+      </SwitchRow>
       <Choice<string>
         label="Seen from"
         value={behind.views === 2 ? 'eyes' : 'views'}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, InputNumber, Select, Switch } from 'antd';
+import { Button, InputNumber, Select } from 'antd';
 import { planSheet } from '@/core/lenticular/pitch';
 import { CoreError } from '@/core/error';
 import { handedSize, type Recipe, type ShotDocument } from '@/core/shot/document';
@@ -8,6 +8,7 @@ import { parallaxMm } from '@/core/stereo/units';
 import { figure } from '../../numbers';
 import { Choice } from '../../parts/Choice';
 import type { WayOfWorking } from '../../parts/Ways';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { useRoom, useRoomStore } from '../../room/context';
 
 type Recipes = ShotDocument['recipes'];
@@ -216,16 +217,15 @@ function Sheet() {
       {field('Printer', 'dpi', 'dpi', { min: 50, max: 5760, decimals: 0 })}
       {field('Lens pitch', 'lpi', 'lpi', { min: 5, max: 400, decimals: 3 })}
       {field('Views per lens', 'views', 'views', { min: 2, max: 200, decimals: 0 })}
-      <label className="ct-switch-row">
-        <Switch
-          checked={recipe.lensSwap}
-          onChange={(v) => {
-            change({ lensSwap: v }, 'Order under the lens');
-          }}
-          aria-label="Swap views under the lens"
-        />{' '}
+      <SwitchRow
+        label="Swap views under the lens"
+        checked={recipe.lensSwap}
+        onChange={(v) => {
+          change({ lensSwap: v }, 'Order under the lens');
+        }}
+      >
         Swap views under the lens
-      </label>
+      </SwitchRow>
       <Choice
         label="File"
         value={recipe.format}

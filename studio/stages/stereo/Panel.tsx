@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, InputNumber, Select, Switch } from 'antd';
+import { Button, InputNumber, Select } from 'antd';
 import { depthOf } from '@/core/stereo/parallax';
 import { comfortPx, fitIntoComfort } from '@/core/stereo/units';
 import { figure, signed } from '../../numbers';
@@ -8,6 +8,7 @@ import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
 import type { WayOfWorking } from '../../parts/Ways';
 import { useRoom, useRoomStore } from '../../room/context';
+import { SwitchRow } from '../../parts/SwitchRow';
 import { handedSize, type ShotDocument } from '@/core/shot/document';
 
 /** Screens that occur often, as a beginning; sizes are the visible width. */
@@ -130,16 +131,15 @@ function Eyes() {
           { value: 'right', label: 'Right' },
         ]}
       />
-      <label className="ct-switch-row">
-        <Switch
-          checked={swapEyes}
-          onChange={(v) => {
-            room.change(v ? 'Swap eyes' : 'Eyes as they are', { swapEyes: v });
-          }}
-          aria-label="Swap eyes"
-        />{' '}
+      <SwitchRow
+        label="Swap eyes"
+        checked={swapEyes}
+        onChange={(v) => {
+          room.change(v ? 'Swap eyes' : 'Eyes as they are', { swapEyes: v });
+        }}
+      >
         Swap left and right
-      </label>
+      </SwitchRow>
       <p className="ct-hint">
         Swapping exchanges the two views everywhere, also in what is handed over. Depth then stands inside out unless
         the glasses or the viewer are turned round too.
@@ -179,16 +179,15 @@ function Edges() {
       <p className="ct-hint">
         Revealed: <b>{share < 0 ? '…' : `${figure(share * 100, 2)} %`}</b> of a view’s pixels.
       </p>
-      <label className="ct-switch-row">
-        <Switch
-          checked={mark}
-          onChange={(v) => {
-            store.getState().set({ markReveal: v });
-          }}
-          aria-label="Mark revealed pixels"
-        />{' '}
+      <SwitchRow
+        label="Mark revealed pixels"
+        checked={mark}
+        onChange={(v) => {
+          store.getState().set({ markReveal: v });
+        }}
+      >
         Mark them in the eyes’ views
-      </label>
+      </SwitchRow>
     </>
   );
 }

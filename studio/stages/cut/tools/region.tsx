@@ -1,11 +1,10 @@
 'use client';
 
-import { useState } from 'react';
-import type { Point } from '@/core/raster/geometry';
 import { RoundMark, Trail } from '../../../viewer/marks';
 import type { UseTool } from '../../../viewer/tool';
 import { addRegionStroke } from '../choosing';
 import { useCut, useCutStore } from '../slice';
+import { useFreeStroke } from './freeStroke';
 
 /** Strokes that say in and out. As long as they say one of the two only, nothing can be chosen by them: then they are shown themselves. */
 export const useRegion: UseTool = ({ zoom, toScreen }) => {
@@ -16,21 +15,11 @@ export const useRegion: UseTool = ({ zoom, toScreen }) => {
     if (last?.kind !== 'region') return undefined;
     return last.strokes.every((stroke) => stroke.side === last.strokes[0].side) ? last.strokes : undefined;
   });
-  const [pen, setPen] = useState<Point | undefined>();
-  const [trail, setTrail] = useState<Point[]>([]);
+  const { pen, trail, hand } = useFreeStroke((drawn) => {
+    addRegionStroke(store.getState(), drawn);
+  });
   return {
-    down: (at) => {
-      setTrail([at]);
-    },
-    move: (at) => {
-      setPen(at);
-      setTrail((t) => [...t, at]);
-    },
-    up: () => {
-      if (trail.length > 0) addRegionStroke(store.getState(), trail);
-      setTrail([]);
-    },
-    hover: setPen,
+    ...hand,
     overlay: (
       <>
         {begun?.map((stroke, n) => (
