@@ -59,7 +59,7 @@ if (!upToDate('.build/stamp', bundleHash)) {
 if (!onlyBundles) {
   const pageHash = hashOf(
     ['app', 'studio', 'compute', 'core', 'server', 'public'],
-    [...shared, 'next.config.ts', 'proxy.ts'],
+    [...shared, 'instrumentation.ts', 'next.config.ts', 'proxy.ts'],
   );
   if (!upToDate('.next/cork-stamp', pageHash)) {
     console.log('Cork Twin: building the page (a minute or two)');

@@ -1,4 +1,6 @@
-import { clipRect, type Rect } from '../raster/geometry';
+import { cropPlane } from '../raster/crop';
+import { clipRect, moveRect, unionRect, type Rect } from '../raster/geometry';
+import type { DepthMap } from '../raster/picture';
 import { type DepthWindow } from './window';
 
 /** One sample of the pen, full-size px; pressure 0 to 1. */
@@ -29,17 +31,20 @@ export interface BrushSettings {
  * does not build up, and the result does not depend on how the points were bundled.
  */
 export class BrushStroke {
-  private readonly base: Uint16Array;
+  /** The depth before the stroke and its coverage, of the part of the window that it can touch. */
+  private readonly base: DepthMap;
   private readonly coverage: Uint16Array;
   private softened: Float32Array | undefined;
   private last: StrokePoint | undefined;
 
+  /** @param part what the stroke can touch, window px @default all of the window */
   constructor(
     private readonly window: DepthWindow,
     private readonly settings: BrushSettings,
+    private readonly part: Rect = { left: 0, top: 0, right: window.width, bottom: window.height },
   ) {
-    this.base = window.data.slice();
-    this.coverage = new Uint16Array(window.data.length);
+    this.base = cropPlane<DepthMap>(window, part);
+    this.coverage = new Uint16Array(this.base.data.length);
   }
 
   /** Paints on to the given points, in place. Returns what changed, in window px. */
@@ -47,29 +52,25 @@ export class BrushStroke {
     let changed: Rect | undefined;
     for (const point of points) {
       const rect = this.segment(this.last ?? point, point);
-      if (rect)
-        changed = changed
-          ? {
-              left: Math.min(changed.left, rect.left),
-              top: Math.min(changed.top, rect.top),
-              right: Math.max(changed.right, rect.right),
-              bottom: Math.max(changed.bottom, rect.bottom),
-            }
-          : rect;
+      if (rect) changed = unionRect(changed, rect);
       this.last = point;
     }
-    if (changed) this.apply(changed);
-    return changed;
+    if (!changed) return undefined;
+    this.apply(changed);
+    return moveRect(changed, this.part.left, this.part.top);
   }
 
-  /** Raises the coverage along the capsule from a to b. */
+  /** Raises the coverage along the capsule from a to b. @returns what it may have changed, in px of the part */
   private segment(a: StrokePoint, b: StrokePoint): Rect | undefined {
-    const { left, top, scale, width, height } = this.window;
+    const { scale } = this.window;
+    const { width, height } = this.base;
+    const left = this.window.left + this.part.left / scale;
+    const top = this.window.top + this.part.top / scale;
     const { size, hardness, strength, pressure } = this.settings;
     const radiusOf = (p: StrokePoint): number =>
       Math.max(0.5, (size / 2) * scale * (pressure === 'size' ? p.pressure : 1));
     const flowOf = (p: StrokePoint): number => strength * (pressure === 'strength' ? p.pressure : 1) * 65535;
-    // Pixel (i, j) of the window has its centre at i + 0.5; full-size points likewise.
+    // Pixel (i, j) of the part has its centre at i + 0.5; full-size points likewise.
     const ax = (a.x - left) * scale;
     const ay = (a.y - top) * scale;
     const bx = (b.x - left) * scale;
@@ -94,38 +95,42 @@ export class BrushStroke {
     const dy = by - ay;
     const length2 = dx * dx + dy * dy;
     const { coverage } = this;
+    const goesOn = this.last !== undefined && pressure === 'none';
     // Where the coverage is as high already as this piece can raise it, nothing is worked out: pieces of a stroke lie over one another.
     const peak = Math.round(Math.max(fa, fb));
+    // How far along the piece a pixel lies (0 at a, 1 at b) grows by tx from pixel to pixel and by ty from row to row.
+    const tx = length2 > 0 ? dx / length2 : 0;
+    const ty = length2 > 0 ? dy / length2 : 0;
     for (let y = rect.top; y < rect.bottom; y++) {
-      for (let x = rect.left; x < rect.right; x++) {
-        const i = y * width + x;
-        if (coverage[i] >= peak) continue;
-        const px = x + 0.5 - ax;
-        const py = y + 0.5 - ay;
-        const t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
+      const py = y + 0.5 - ay;
+      const begin = length2 > 0 ? py * ty : 1;
+      for (let i = y * width + rect.left, px = rect.left + 0.5 - ax; i < y * width + rect.right; i++, px++) {
+        const was = coverage[i];
+        if (was >= peak) continue;
+        let t = begin + px * tx;
+        if (t <= 0) {
+          // What lies nearest to where the piece begins was raised as high by the end of the piece before.
+          if (goesOn) continue;
+          t = 0;
+        } else if (t > 1) t = 1;
         const ex = px - t * dx;
         const ey = py - t * dy;
         const radius = ra + (rb - ra) * t;
         const distance2 = ex * ex + ey * ey;
-        if (distance2 >= (radius + 0.5) * (radius + 0.5)) continue;
-        const distance = Math.sqrt(distance2);
-        const soft = radius * (1 - hardness);
-        let c = Math.min(1, radius + 0.5 - distance);
-        if (soft > 0.5 && distance > radius - soft) {
-          const s = Math.min(1, (distance - (radius - soft)) / soft);
-          c = Math.min(c, 1 - s * s * (3 - 2 * s));
-        }
-        const value = Math.round(c * (fa + (fb - fa) * t));
-        if (value > coverage[i]) coverage[i] = value;
+        const rim = radius + 0.5;
+        if (distance2 >= rim * rim) continue;
+        const value = (shareAt(distance2, radius, radius * (1 - hardness)) * (fa + (fb - fa) * t) + 0.5) | 0;
+        if (value > was) coverage[i] = value;
       }
     }
     return rect;
   }
 
-  /** Sets the depth from the base and the coverage. */
+  /** Sets the depth from the base and the coverage. @param rect in px of the part */
   private apply(rect: Rect): void {
     const {
       window: { width, data },
+      part: { left, top },
       base,
       coverage,
       settings: { mode, depth },
@@ -133,24 +138,28 @@ export class BrushStroke {
     const target = depth * 65535;
     const softened = mode === 'smooth' ? (this.softened ??= this.soften()) : undefined;
     for (let y = rect.top; y < rect.bottom; y++) {
-      for (let i = y * width + rect.left; i < y * width + rect.right; i++) {
+      const shift = (top + y) * width + left - y * base.width;
+      for (let i = y * base.width + rect.left; i < y * base.width + rect.right; i++) {
         const c = coverage[i] / 65535;
         if (c === 0) continue;
-        const was = base[i];
+        const was = base.data[i];
         let change = target;
         if (mode === 'set') change = target - was;
         else if (mode === 'farther') change = -target;
         else if (softened) change = softened[i] - was;
-        data[i] = Math.min(65535, Math.max(0, Math.round(was + change * c)));
+        const value = was + change * c;
+        if (value <= 0) data[i + shift] = 0;
+        else data[i + shift] = value >= 65535 ? 65535 : (value + 0.5) | 0;
       }
     }
   }
 
   /** The base after two box blurs of a quarter of the brush's radius. */
   private soften(): Float32Array {
-    const { width, height, scale } = this.window;
+    const { width, height, data } = this.base;
+    const { scale } = this.window;
     const radius = Math.max(1, Math.round((this.settings.size * scale) / 8));
-    const from = Float32Array.from(this.base);
+    const from = Float32Array.from(data);
     const to = new Float32Array(from.length);
     for (let turn = 0; turn < 2; turn++) {
       for (let y = 0; y < height; y++) boxLine(from, to, { start: y * width, stride: 1, count: width }, radius);
@@ -158,6 +167,21 @@ export class BrushStroke {
     }
     return from;
   }
+}
+
+/**
+ * How much of its flow a brush gives: all of it up to where it is soft, nothing at its rim, which is half a pixel beyond its radius.
+ * @param distance2 square of the distance from the stroke's middle line, px²
+ * @param soft width of what fades, px
+ */
+function shareAt(distance2: number, radius: number, soft: number): number {
+  const hard = radius - soft;
+  if (soft > 0.5 && distance2 <= hard * hard) return 1;
+  const distance = Math.sqrt(distance2);
+  const edge = Math.min(1, radius + 0.5 - distance);
+  if (soft <= 0.5) return edge;
+  const s = Math.min(1, (distance - hard) / soft);
+  return Math.min(edge, 1 - s * s * (3 - 2 * s));
 }
 
 /** Where the values of a line lie: the first, how far apart they are, and how many. */

@@ -55,6 +55,14 @@ export function unionRect(a: Rect | undefined, b: Rect): Rect {
   };
 }
 
+/** A rectangle moved to the right and down. */
+export const moveRect = ({ left, top, right, bottom }: Rect, dx: number, dy: number): Rect => ({
+  left: left + dx,
+  top: top + dy,
+  right: right + dx,
+  bottom: bottom + dy,
+});
+
 /** A rectangle with `room` px more at every side. */
 export function growRect({ left, top, right, bottom }: Rect, room: number): Rect {
   return { left: left - room, top: top - room, right: right + room, bottom: bottom + room };

@@ -5,6 +5,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { database } from '../db/orm';
+import { query } from '../db/query';
 import { Problem } from '../http/problem';
 
 /** Bytes a chunk; media are streamed chunk by chunk and never held whole. */
@@ -23,27 +24,26 @@ export async function storeFile(em: EntityManager, path: string, fileName: strin
   const { size } = await stat(path);
   const id = randomUUID();
   const hash = createHash('sha256');
-  await em.execute('insert into media (id, file_name, mime, size, sha256, created_at) values (?, ?, ?, ?, ?, now())', [
-    id,
-    fileName,
-    mime,
-    size,
-    Buffer.alloc(0),
-  ]);
+  await query(
+    em,
+    'insert into media (id, file_name, mime, size, sha256, created_at) values ($1, $2, $3, $4, $5, now())',
+    [id, fileName, mime, size, Buffer.alloc(0)],
+  );
   let n = 0;
   for await (const piece of createReadStream(path, { highWaterMark: CHUNK })) {
     hash.update(piece as Buffer);
-    await em.execute('insert into media_chunk (media_id, n, data) values (?, ?, ?)', [id, n++, piece]);
+    await query(em, 'insert into media_chunk (media_id, n, data) values ($1, $2, $3)', [id, n++, piece]);
   }
   const sha256 = hash.digest();
-  await em.execute('update media set sha256 = ? where id = ?', [sha256, id]);
+  await query(em, 'update media set sha256 = $1 where id = $2', [sha256, id]);
   return { id, fileName, mime, size, sha256 };
 }
 
 export async function mediaInfo(id: string): Promise<MediaInfo> {
   const em = await database();
-  const rows = await em.execute<{ id: string; file_name: string; mime: string; size: string; sha256: Buffer }[]>(
-    'select id, file_name, mime, size, sha256 from media where id = ?',
+  const rows = await query<{ id: string; file_name: string; mime: string; size: string; sha256: Buffer }>(
+    em,
+    'select id, file_name, mime, size, sha256 from media where id = $1',
     [id],
   );
   if (!rows[0]) throw Problem.notFound('This file');
@@ -59,7 +59,7 @@ async function* pieces(id: string, from: number, to: number): AsyncGenerator<Buf
   const em = await database();
   for (let at = from; at < to;) {
     const n = Math.floor(at / CHUNK);
-    const rows = await em.execute<{ data: Buffer }[]>('select data from media_chunk where media_id = ? and n = ?', [
+    const rows = await query<{ data: Buffer }>(em, 'select data from media_chunk where media_id = $1 and n = $2', [
       id,
       n,
     ]);

@@ -7,8 +7,10 @@ import { halveColours, halvePlane } from '@/core/raster/halve';
 import { HALVINGS, halvingsFor } from '@/core/raster/halvings';
 import type { DepthMap } from '@/core/raster/picture';
 import { reducePlane } from '@/core/raster/resizePlane';
+import { query, rowPlaces } from '../db/query';
+import { CODING, pack, unpack, type Coding } from './packing';
 import { readWindow, type Revision } from './revisions';
-import { deflate, HASH, inflate, loadTiles, nameOf, TILE, valuesOf } from './tiles';
+import { HASH, loadTiles, nameOf, TILE } from './tiles';
 
 // Smaller copies of tiles, so that a preview reads what it shows. A tile is halved again and again by itself: 256 has no remainder.
 // They are made when they are first asked for, and stored.
@@ -51,11 +53,12 @@ async function loadLevel(
   }
   for (let n = 0; n < missing.length; n += AT_ONCE) {
     const part = missing.slice(n, n + AT_ONCE);
-    const rows = await em.execute<{ hash: Buffer; data: Buffer }[]>(
-      `select hash, data from tile_level where kind = ? and level = ? and hash in (${part.map(() => '?').join(',')})`,
-      [values, level, ...part.map((name) => tiles.get(name)!.hash)],
+    const rows = await query<{ hash: Buffer; data: Buffer; coding: Coding }>(
+      em,
+      'select hash, data, coding from tile_level where kind = $1 and level = $2 and hash = any($3::bytea[])',
+      [values, level, part.map((name) => tiles.get(name)!.hash)],
     );
-    for (const { hash, data } of rows) found.set(nameOf(hash), valuesOf(await inflate(data)));
+    for (const { hash, data, coding } of rows) found.set(nameOf(hash), await unpack(data, coding));
   }
   const unmade = missing.filter((name) => !found.has(name));
   for (let n = 0; n < unmade.length; n += 64)
@@ -88,12 +91,14 @@ async function makeLevels(
     for (let k = 1; k <= HALVINGS; k++) {
       reduced = halve[values](reduced);
       if (k === level) found.set(name, reduced.data);
-      const bytes = Buffer.from(reduced.data.buffer, reduced.data.byteOffset, reduced.data.byteLength);
-      rows.push(hash, values, k, await deflate(bytes, { level: 1 }));
+      rows.push(hash, values, k, await pack(reduced.data), CODING);
     }
   }
-  const places = Array.from({ length: rows.length / 4 }, () => '(?, ?, ?, ?)').join(', ');
-  await em.execute(`insert into tile_level (hash, kind, level, data) values ${places} on conflict do nothing`, rows);
+  await query(
+    em,
+    `insert into tile_level (hash, kind, level, data, coding) values ${rowPlaces(rows.length / 5, 5)} on conflict do nothing`,
+    rows,
+  );
 }
 
 /** A rectangle of a revision, halved `level` times. Its left and top lie on that grid. */

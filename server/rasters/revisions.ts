@@ -5,8 +5,9 @@ import type { DepthWindow } from '@/core/depth/window';
 import { cropPlane } from '@/core/raster/crop';
 import type { Rect } from '@/core/raster/geometry';
 import type { DepthMap } from '@/core/raster/picture';
+import { query } from '../db/query';
 import { Problem } from '../http/problem';
-import { HASH, loadTiles, nameOf, storeTiles, TILE } from './tiles';
+import { bytesOf, HASH, loadTiles, nameOf, storeTiles, TILE } from './tiles';
 
 /** One revision of a raster: its tiles' names in row-major order. It never changes. */
 export interface Revision {
@@ -42,9 +43,10 @@ interface Row {
 export async function loadRevision(em: EntityManager, id: string): Promise<Revision> {
   const known = lists.get(id);
   if (known) return known;
-  const rows = await em.execute<Row[]>(
+  const rows = await query<Row>(
+    em,
     `with recursive way as (
-       select base_id, width, height, hashes, changed, since, 0 as n from raster_revision where id = ?
+       select base_id, width, height, hashes, changed, since, 0 as n from raster_revision where id = $1
        union all
        select r.base_id, r.width, r.height, r.hashes, r.changed, r.since, way.n + 1
          from raster_revision r join way on r.id = way.base_id where way.hashes is null)
@@ -90,8 +92,9 @@ async function saveRevision(
   const apart = base && base.since + 1 < WHOLE_EVERY ? changesOf(base.hashes, hashes) : undefined;
   const small = apart !== undefined && apart.length < hashes.length;
   const since = base && small ? base.since + 1 : 0;
-  await em.execute(
-    'insert into raster_revision (id, width, height, hashes, base_id, changed, since, created_at) values (?, ?, ?, ?, ?, ?, ?, now())',
+  await query(
+    em,
+    'insert into raster_revision (id, width, height, hashes, base_id, changed, since, created_at) values ($1, $2, $3, $4, $5, $6, $7, now())',
     [id, width, height, small ? null : hashes, small ? base!.id : null, small ? apart : null, since],
   );
   const revision: Revision = { id, width, height, hashes, since };
@@ -224,11 +227,51 @@ export async function replaceRect(em: EntityManager, revision: Revision, map: De
 export async function replaceWindows(
   em: EntityManager,
   revision: Revision,
-  windows: Iterable<DepthWindow> | AsyncIterable<DepthWindow>,
+  windows: Iterable<DepthWindow>,
 ): Promise<Revision> {
   const hashes = Buffer.from(revision.hashes);
   const across = Math.ceil(revision.width / TILE);
-  for await (const window of windows) await storeWindow(em, { hashes, across }, window);
+  for (const window of windows) await storeWindow(em, { hashes, across }, window);
+  return saveRevision(em, revision, hashes, revision);
+}
+
+/**
+ * A revision whose tiles under a rectangle are changed, each for itself.
+ * @param around on the tile grid
+ * @param change works on a copy of a tile, in place; false where it leaves it as it is
+ */
+export async function changeTiles(
+  em: EntityManager,
+  revision: Revision,
+  around: Rect,
+  change: (tile: DepthWindow) => boolean,
+): Promise<Revision> {
+  const { width, height } = revision;
+  const hashes = Buffer.from(revision.hashes);
+  const across = Math.ceil(width / TILE);
+  const places: Omit<DepthWindow, 'data'>[] = [];
+  for (let top = around.top; top < around.bottom; top += TILE)
+    for (let left = around.left; left < around.right; left += TILE)
+      places.push({ left, top, scale: 1, width: Math.min(TILE, width - left), height: Math.min(TILE, height - top) });
+  const listed = ({ left, top }: Omit<DepthWindow, 'data'>): Buffer => {
+    const at = ((top / TILE) * across + left / TILE) * HASH;
+    return hashes.subarray(at, at + HASH);
+  };
+  for (let n = 0; n < places.length; n += TILES_AT_ONCE) {
+    const part = places.slice(n, n + TILES_AT_ONCE);
+    const before = await loadTiles(em, part.map(listed));
+    const changed: DepthWindow[] = [];
+    for (const place of part) {
+      const was = before.get(nameOf(listed(place)))!;
+      const tile = { ...place, data: was.slice() };
+      if (change(tile) && bytesOf(tile.data).compare(bytesOf(was)) !== 0) changed.push(tile);
+    }
+    const names = await storeTiles(
+      em,
+      changed.map(({ data }) => data),
+    );
+    names.forEach((hash, k) => hash.copy(listed(changed[k])));
+  }
   return saveRevision(em, revision, hashes, revision);
 }
 

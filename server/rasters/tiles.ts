@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
-import { promisify } from 'node:util';
-import { deflateRaw, inflateRaw } from 'node:zlib';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { LRUCache } from 'lru-cache';
+import { query, rowPlaces } from '../db/query';
+import { CODING, pack, unpack, type Coding } from './packing';
 
 // Tiles of 256 x 256 values of 16 bits (smaller at a raster's right and lower border), by a hash of what they hold: equal ones are
 // stored once, and none ever changes.
@@ -11,9 +11,6 @@ import { LRUCache } from 'lru-cache';
 export const TILE = 256;
 /** Bytes of a tile's name. */
 export const HASH = 32;
-
-const deflate = promisify(deflateRaw);
-const inflate = promisify(inflateRaw);
 
 /** Unpacked tiles by name, the least used dropped first, bytes. */
 const UNPACKED_BYTES = 192 << 20;
@@ -24,12 +21,12 @@ const unpacked = new LRUCache<string, Uint16Array>({
 
 const nameOf = (hash: Buffer): string => hash.toString('base64');
 
+const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array): Buffer =>
+  Buffer.from(buffer, byteOffset, byteLength);
+
 /** The name of a tile: half of its BLAKE2b (RFC 7693), which takes half as long as SHA-256. Tiles stored before keep the SHA-256 they have. */
 export const hashOf = (tile: Uint16Array): Buffer =>
-  createHash('blake2b512')
-    .update(Buffer.from(tile.buffer, tile.byteOffset, tile.byteLength))
-    .digest()
-    .subarray(0, HASH);
+  createHash('blake2b512').update(bytesOf(tile)).digest().subarray(0, HASH);
 
 /** So many tiles travel in one statement. */
 const AT_ONCE = 64;
@@ -43,10 +40,7 @@ async function storedAlready(
   hashes: readonly Buffer[],
 ): Promise<string[]> {
   const asked = [...fresh.values()].map((n) => hashes[n]);
-  const rows = await em.execute<{ hash: Buffer }[]>(
-    `select hash from tile where hash in (${asked.map(() => '?').join(',')})`,
-    asked,
-  );
+  const rows = await query<{ hash: Buffer }>(em, 'select hash from tile where hash = any($1::bytea[])', [asked]);
   return rows.map(({ hash }) => nameOf(hash));
 }
 
@@ -73,12 +67,11 @@ export async function storeTiles(
   const wanted = [...fresh.values()];
   for (let n = 0; n < wanted.length; n += AT_ONCE) {
     const part = wanted.slice(n, n + AT_ONCE);
-    const packed = await Promise.all(
-      part.map((k) => deflate(Buffer.from(tiles[k].buffer, tiles[k].byteOffset, tiles[k].byteLength), { level: 1 })),
-    );
-    await em.execute(
-      `insert into tile (hash, data) values ${part.map(() => '(?, ?)').join(', ')} on conflict do nothing`,
-      part.flatMap((k, m) => [hashes[k], packed[m]]),
+    const packed = await Promise.all(part.map((k) => pack(tiles[k])));
+    await query(
+      em,
+      `insert into tile (hash, data, coding) values ${rowPlaces(part.length, 3)} on conflict do nothing`,
+      part.flatMap((k, m) => [hashes[k], packed[m], CODING]),
     );
   }
   return hashes;
@@ -97,12 +90,13 @@ export async function loadTiles(em: EntityManager, hashes: readonly Buffer[]): P
   const wanted = [...missing.values()];
   for (let n = 0; n < wanted.length; n += AT_ONCE) {
     const part = wanted.slice(n, n + AT_ONCE);
-    const rows = await em.execute<{ hash: Buffer; data: Buffer }[]>(
-      `select hash, data from tile where hash in (${part.map(() => '?').join(',')})`,
-      part,
+    const rows = await query<{ hash: Buffer; data: Buffer; coding: Coding }>(
+      em,
+      'select hash, data, coding from tile where hash = any($1::bytea[])',
+      [part],
     );
     if (rows.length !== part.length) throw new Error('A tile of a raster is missing from the database.');
-    const tiles = await Promise.all(rows.map(async ({ data }) => valuesOf(await inflate(data))));
+    const tiles = await Promise.all(rows.map(({ data, coding }) => unpack(data, coding)));
     rows.forEach(({ hash }, k) => {
       found.set(nameOf(hash), tiles[k]);
       unpacked.set(nameOf(hash), tiles[k]);
@@ -111,9 +105,4 @@ export async function loadTiles(em: EntityManager, hashes: readonly Buffer[]): P
   return found;
 }
 
-/** Bytes as 16-bit values. */
-export function valuesOf(bytes: Buffer): Uint16Array {
-  return new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer);
-}
-
-export { deflate, inflate, nameOf };
+export { bytesOf, nameOf };

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { handedSize, recipeSchema, type Recipe } from '@/core/shot/document';
 import { Render, Shot, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
+import { query } from '../db/query';
 import { Problem } from '../http/problem';
 import { openDocument } from '../shots/documents';
 import { makerOf } from './makers';
@@ -62,9 +63,10 @@ export async function listRenders(shotId: string): Promise<RenderSummary[]> {
   const em = await database();
   const renders = await em.find(Render, { shotId }, { orderBy: { createdAt: 'desc' }, limit: 200 });
   if (renders.length === 0) return [];
-  const outputs = await em.execute<{ render_id: string; n: number; name: string; size: string; mime: string }[]>(
-    `select o.render_id, o.n, o.name, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id in (${renders.map(() => '?').join(',')}) order by o.n`,
-    renders.map((r) => r.id),
+  const outputs = await query<{ render_id: string; n: number; name: string; size: string; mime: string }>(
+    em,
+    `select o.render_id, o.n, o.name, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id = any($1::uuid[]) order by o.n`,
+    [renders.map((r) => r.id)],
   );
   return renders.map((r) => ({
     id: r.id,
@@ -109,11 +111,12 @@ export async function actOnRender(id: string, action: 'stop' | 'retry' | 'remove
       });
     } else {
       if (!ended) throw new Problem(409, 'still-running', 'This render has not ended yet. Stop it before removing it.');
-      const media = await em.execute<{ media_id: string }[]>(
-        'delete from render_output where render_id = ? returning media_id',
+      const media = await query<{ media_id: string }>(
+        em,
+        'delete from render_output where render_id = $1 returning media_id',
         [id],
       );
-      for (const { media_id } of media) await em.execute('delete from media where id = ?', [media_id]);
+      for (const { media_id } of media) await query(em, 'delete from media where id = $1', [media_id]);
       em.remove(render);
     }
     await em.flush();
@@ -131,8 +134,9 @@ export interface OutputFile {
 
 export async function renderOutputs(id: string): Promise<OutputFile[]> {
   const em = await database();
-  const rows = await em.execute<{ n: number; name: string; media_id: string; size: string; mime: string }[]>(
-    'select o.n, o.name, o.media_id, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id = ? order by o.n',
+  const rows = await query<{ n: number; name: string; media_id: string; size: string; mime: string }>(
+    em,
+    'select o.n, o.name, o.media_id, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id = $1 order by o.n',
     [id],
   );
   return rows.map((r) => ({ n: r.n, name: r.name, mediaId: r.media_id, size: Number(r.size), mime: r.mime }));

@@ -12,6 +12,7 @@ import type { ShotRasters } from '@/core/shot/rasters';
 import { renderView } from '@/core/view/renderView';
 import { Render, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
+import { query } from '../db/query';
 import { storeFile } from '../media/store';
 import { EXTENSIONS, MIMES, writePicture } from '../media/writePicture';
 import { openDocument } from '../shots/documents';
@@ -35,9 +36,7 @@ export async function runRender(render: Render, report: Report): Promise<void> {
     await report(0, 'Reading the picture and its depth');
     const em = await database();
     const document = await openDocument(em, render.document);
-    const rows = await em.execute<{ name: string }[]>('select name from render_output where render_id = ?', [
-      render.id,
-    ]);
+    const rows = await query<{ name: string }>(em, 'select name from render_output where render_id = $1', [render.id]);
     const picture = await sourcePicture(document);
     if (document.source.hasAlpha) premultiply(picture);
     const rasters = await shotRasters(document, picture);
@@ -143,9 +142,10 @@ class RenderShop implements Workshop {
     if ((await stat(path)).size === 0) throw new Error(`${name} came out empty.`);
     await inTransaction(async (em) => {
       const media = await storeFile(em, path, name, mime);
-      await em.execute(
-        'insert into render_output (render_id, n, name, media_id) select ?, coalesce(max(n) + 1, 0), ?, ? from render_output where render_id = ?',
-        [this.render, name, media.id, this.render],
+      await query(
+        em,
+        'insert into render_output (render_id, n, name, media_id) select $1::uuid, coalesce(max(n) + 1, 0), $2::text, $3::uuid from render_output where render_id = $1',
+        [this.render, name, media.id],
       );
     });
     this.making.stored.add(name);
@@ -154,8 +154,9 @@ class RenderShop implements Workshop {
 
 async function finish(id: string, summary: Omit<RenderReport, 'files' | 'bytes'>): Promise<void> {
   await inTransaction(async (em) => {
-    const [{ files, bytes }] = await em.execute<{ files: string; bytes: string | null }[]>(
-      'select count(*) as files, sum(m.size) as bytes from render_output o join media m on m.id = o.media_id where o.render_id = ?',
+    const [{ files, bytes }] = await query<{ files: string; bytes: string | null }>(
+      em,
+      'select count(*) as files, sum(m.size) as bytes from render_output o join media m on m.id = o.media_id where o.render_id = $1',
       [id],
     );
     const report: RenderReport = { ...summary, files: Number(files), bytes: Number(bytes ?? 0) };

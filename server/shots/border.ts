@@ -44,7 +44,7 @@ export async function extendBorder(at: ShotAt, order: BorderOrder): Promise<Shot
     );
   const { method, seed, ...border } = order;
   const made = await longWork({ shot: at.id, name: 'the canvas', verb: 'Extending' }, (follow) =>
-    inThread('extend', { document, extending: { border, method, seed } }, follow),
+    inThread('extend', { document, extending: { border, method, seed } }, { follow }),
   );
   return changeShot(at, 'Extend the canvas', () => Promise.resolve(made.document));
 }

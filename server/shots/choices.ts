@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { choiceSchema, type Choice } from '@/core/matte/choice';
+import { query } from '../db/query';
 import { Problem } from '../http/problem';
 
 // How plates were chosen lies apart from the documents that name it: outlines are long, and most changes leave them alone.
@@ -14,7 +15,7 @@ export const nameOfChoice = (choice: Choice): string =>
 /** Keeps a choice and gives its name; equal ones are kept once. */
 export async function storeChoice(em: EntityManager, choice: Choice): Promise<string> {
   const name = nameOfChoice(choice);
-  await em.execute('insert into choice (name, data) values (?, ?) on conflict do nothing', [
+  await query(em, 'insert into choice (name, data) values ($1, $2) on conflict do nothing', [
     name,
     JSON.stringify(choice),
   ]);
@@ -23,7 +24,7 @@ export async function storeChoice(em: EntityManager, choice: Choice): Promise<st
 
 /** @throws Problem 404 */
 export async function loadChoice(em: EntityManager, name: string): Promise<Choice> {
-  const rows = await em.execute<{ data: unknown }[]>('select data from choice where name = ?', [name]);
+  const rows = await query<{ data: unknown }>(em, 'select data from choice where name = $1', [name]);
   if (!rows[0]) throw Problem.notFound('This choice');
   return choiceSchema.parse(rows[0].data);
 }

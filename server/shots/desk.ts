@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { Project, Shot } from '../db/entities';
 import { database } from '../db/orm';
+import { query } from '../db/query';
 import { Problem } from '../http/problem';
 
 /** The first page's content: projects with their shots. */
@@ -31,7 +32,8 @@ export async function desk(): Promise<Desk> {
   const em = await database();
   const projects = await em.find(Project, {}, { orderBy: { createdAt: 'asc' } });
   const shots = await em.find(Shot, {}, { orderBy: { createdAt: 'asc' } });
-  const counts = await em.execute<{ shot_id: string; n: string }[]>(
+  const counts = await query<{ shot_id: string; n: string }>(
+    em,
     "select shot_id, count(*) as n from render where state = 'done' group by shot_id",
   );
   return {

@@ -3,6 +3,7 @@ import { applyPatch, createPatch, type Operation } from 'rfc6902';
 import type { Choice } from '@/core/matte/choice';
 import type { ShotDocument } from '@/core/shot/document';
 import { upgradeDocument } from '@/core/shot/document/upgrade';
+import { query } from '../db/query';
 import { nameOfChoice, storeChoice } from './choices';
 
 /** A stored document in the newest version. What an older one held within itself is kept where it belongs now. */
@@ -26,9 +27,10 @@ interface Stored {
 
 /** The document as it was after one entry of the history: from the nearest entry before it that keeps it whole. */
 export async function documentAt(em: EntityManager, entry: number): Promise<ShotDocument> {
-  const rows = await em.execute<Stored[]>(
+  const rows = await query<Stored>(
+    em,
     `with recursive way as (
-       select parent_id, document, patch, 0 as n from history_entry where id = ?
+       select parent_id, document, patch, 0 as n from history_entry where id = $1
        union all
        select e.parent_id, e.document, e.patch, way.n + 1 from history_entry e join way on e.id = way.parent_id where way.document is null)
      select document, patch from way order by n desc`,

@@ -52,7 +52,7 @@ async function fillByMachine(at: ShotAt, document: ShotDocument, order: FillByMa
   if (plate !== null) requireCut(plateOf(document, plate));
   const name = nameOf(document, plate);
   const { revisions } = await longWork({ shot: at.id, name, verb: 'Filling' }, (follow) =>
-    inThread('fill', { document, name, order }, follow),
+    inThread('fill', { document, name, order }, { follow }),
   );
   const label = order.method === 'smooth' ? `Fill ${name} smoothly` : `Fill ${name}`;
   const was = paintedOf(document, plate);

@@ -1,6 +1,7 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ShotDocument } from '@/core/shot/document';
 import { database, inTransaction } from '../db/orm';
+import { query } from '../db/query';
 import { Problem } from '../http/problem';
 import { changesOf, documentAt, openDocument } from './documents';
 
@@ -44,10 +45,10 @@ interface ShotRow extends Omit<LockedRow, 'since'> {
 }
 
 const SHOT = `select s.id, s.project_id, s.name, s.head_id, s.document, s.changed_at, h.label, h.parent_id
-  from shot s join history_entry h on h.id = s.head_id where s.id = ?`;
+  from shot s join history_entry h on h.id = s.head_id where s.id = $1`;
 
 async function shotRow(em: EntityManager, id: string): Promise<ShotRow> {
-  const [row] = await em.execute<ShotRow[]>(SHOT, [id]);
+  const [row] = await query<ShotRow>(em, SHOT, [id]);
   if (!row) throw Problem.notFound('This shot');
   return row;
 }
@@ -57,8 +58,9 @@ async function shotRow(em: EntityManager, id: string): Promise<ShotRow> {
  * on with the shot's new head but still sees the entries of before, and among them not that head.
  */
 async function lockedShot(em: EntityManager, id: string): Promise<LockedRow> {
-  const [row] = await em.execute<LockedRow[]>(
-    'select id, project_id, name, head_id, document, since from shot where id = ? for update',
+  const [row] = await query<LockedRow>(
+    em,
+    'select id, project_id, name, head_id, document, since from shot where id = $1 for update',
     [id],
   );
   if (!row) throw Problem.notFound('This shot');
@@ -71,8 +73,9 @@ async function redoOf(
   id: string,
   entry: number,
 ): Promise<{ id: number; label: string } | undefined> {
-  const [next] = await em.execute<{ id: number; label: string }[]>(
-    'select id, label from history_entry where shot_id = ? and parent_id = ? order by id desc limit 1',
+  const [next] = await query<{ id: number; label: string }>(
+    em,
+    'select id, label from history_entry where shot_id = $1 and parent_id = $2 order by id desc limit 1',
     [id, entry],
   );
   return next;
@@ -80,7 +83,7 @@ async function redoOf(
 
 /** What an entry builds on; undefined for the first. */
 async function parentOf(em: EntityManager, entry: number): Promise<number | undefined> {
-  const [row] = await em.execute<{ parent_id: number | null }[]>('select parent_id from history_entry where id = ?', [
+  const [row] = await query<{ parent_id: number | null }>(em, 'select parent_id from history_entry where id = $1', [
     entry,
   ]);
   return row.parent_id ?? undefined;
@@ -152,11 +155,12 @@ async function append(em: EntityManager, { row, was, label, changed, at }: Step)
   const text = JSON.stringify(changed.document);
   const document = JSON.parse(text) as ShotDocument;
   const now = new Date();
-  const [{ head_id: head }] = await em.execute<{ head_id: number }[]>(
+  const [{ head_id: head }] = await query<{ head_id: number }>(
+    em,
     `with entry as (
        insert into history_entry (shot_id, parent_id, label, document, patch, since, change_id, answer, created_at)
-       values (?, ?, ?, ?::jsonb, ?::jsonb, ?, ?, ?::jsonb, ?) returning id)
-     update shot set head_id = (select id from entry), document = ?::jsonb, since = ?, changed_at = ? where id = ? returning head_id`,
+       values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $7, $8::jsonb, $9) returning id)
+     update shot set head_id = (select id from entry), document = $10::jsonb, since = $6, changed_at = $9 where id = $1 returning head_id`,
     [
       row.id,
       row.head_id,
@@ -168,9 +172,6 @@ async function append(em: EntityManager, { row, was, label, changed, at }: Step)
       changed.answer ? JSON.stringify(changed.answer) : null,
       now,
       text,
-      since,
-      now,
-      row.id,
     ],
   );
   return {
@@ -199,13 +200,14 @@ export function moveInHistory(at: ShotAt, action: 'undo' | 'redo'): Promise<Shot
         action === 'undo' ? 'There is nothing to undo: this is how the shot began.' : 'There is nothing to redo.',
       );
     const document = await documentAt(em, target);
-    await em.execute(
-      `update shot set head_id = ?, document = ?::jsonb, changed_at = ?, since = (select since from history_entry where id = ?)
-       where id = ?`,
-      [target, JSON.stringify(document), new Date(), target, at.id],
+    await query(
+      em,
+      `update shot set head_id = $1, document = $2::jsonb, changed_at = $3, since = (select since from history_entry where id = $1)
+       where id = $4`,
+      [target, JSON.stringify(document), new Date(), at.id],
     );
     if (at.changeId)
-      await em.execute('insert into history_move (change_id, shot_id, head_id, created_at) values (?, ?, ?, now())', [
+      await query(em, 'insert into history_move (change_id, shot_id, head_id, created_at) values ($1, $2, $3, now())', [
         at.changeId,
         at.id,
         target,
@@ -217,9 +219,12 @@ export function moveInHistory(at: ShotAt, action: 'undo' | 'redo'): Promise<Shot
 /** A shot as it stood at one entry of its history. */
 async function stateAt(em: EntityManager, id: string, head: number): Promise<ShotState> {
   const row = await shotRow(em, id);
-  const [entry] = await em.execute<
-    { label: string; parent_id: number | null; answer: Record<string, unknown> | null; created_at: Date }[]
-  >('select label, parent_id, answer, created_at from history_entry where id = ?', [head]);
+  const [entry] = await query<{
+    label: string;
+    parent_id: number | null;
+    answer: Record<string, unknown> | null;
+    created_at: Date;
+  }>(em, 'select label, parent_id, answer, created_at from history_entry where id = $1', [head]);
   return {
     id,
     projectId: row.project_id,
@@ -261,10 +266,11 @@ export function once<State extends ShotState>(at: ShotAt, work: () => Promise<St
 /** What a change that is stored answered; undefined where none of this id is. */
 async function answerOf({ id, changeId }: ShotAt): Promise<ShotState | undefined> {
   const em = await database();
-  const [stored] = await em.execute<{ head: number }[]>(
-    `select id as head from history_entry where change_id = ? and shot_id = ?
-     union all select head_id as head from history_move where change_id = ? and shot_id = ?`,
-    [changeId, id, changeId, id],
+  const [stored] = await query<{ head: number }>(
+    em,
+    `select id as head from history_entry where change_id = $1 and shot_id = $2
+     union all select head_id as head from history_move where change_id = $1 and shot_id = $2`,
+    [changeId, id],
   );
   return stored && stateAt(em, id, stored.head);
 }

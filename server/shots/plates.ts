@@ -115,7 +115,7 @@ async function cutPlate(at: ShotAt, action: Act<'cut'>): Promise<ShotState> {
   const sparedBy = ({ plates }: ShotDocument): string[] =>
     action.spare ? plates.flatMap((p) => (p.id !== known?.id && p.matte !== null && !p.piece ? [p.matte] : [])) : [];
   const made = await longWork({ shot: at.id, name: action.name, verb: 'Cutting' }, (follow) =>
-    inThread('cut', { source, choice: action.choice, depth, spared: sparedBy(document) }, follow),
+    inThread('cut', { source, choice: action.choice, depth, spared: sparedBy(document) }, { follow }),
   );
   const madeOf = (d: ShotDocument): unknown => [d.source.mediaId, d.depth, sparedBy(d)];
   return changeShot(
@@ -169,7 +169,7 @@ async function splitPlate(at: ShotAt, { plate: id, name: called, choice }: Act<'
   const before = plateOf(document, id);
   requireUnlocked(before);
   const { taken, left } = await longWork({ shot: at.id, name: called, verb: 'Cutting' }, (follow) =>
-    inThread('split', { document, plate: before, choice }, follow),
+    inThread('split', { document, plate: before, choice }, { follow }),
   );
   return changeShot(at, `Split ${called} off ${before.name}`, async (em, current) => {
     const chosen = before.piece ? null : await storeChoice(em, choice);

@@ -1,5 +1,4 @@
 import { sceneOf } from '@/core/scene/sceneOf';
-import { replaceDepth } from '@/server/shots/depth';
 import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -16,6 +15,7 @@ import { platesElsewhere } from '@/server/shots/platesElsewhere';
 import { importPlates } from '@/server/shots/platesFiles';
 import { changeDocument } from '@/server/shots/shots';
 import { boxChoice as box, headOf, laidOut, pixel, scene } from '../support/scene';
+import { replaceDepth } from '../support/replaceDepth';
 
 const width = 300;
 const height = 200;

@@ -4,6 +4,7 @@ import { GET as picture } from '@/app/api/shots/[id]/picture/route';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { DepthEdit } from '@/core/depth/edits';
 import { database } from '@/server/db/orm';
+import { query } from '@/server/db/query';
 import { asProblem } from '@/server/http/problem';
 import { loadRevision, readMap } from '@/server/rasters/revisions';
 import { extendBorder } from '@/server/shots/border';
@@ -33,7 +34,7 @@ const dot = (x: number, y: number, depth: number): DepthEdit => ({
 });
 
 const entries = async (id: string): Promise<number> =>
-  (await (await database()).execute('select id from history_entry where shot_id = ?', [id])).length;
+  (await query(await database(), 'select id from history_entry where shot_id = $1', [id])).length;
 
 describe('a change that is sent again', () => {
   /** Each sort of change, as a function of where it is made. */
@@ -220,7 +221,8 @@ describe('the history of a shot', () => {
     const bytes = async (): Promise<number> => {
       let sum = 0;
       for (const table of ['history_entry', 'history_move', 'raster_revision']) {
-        const [row] = await em.execute<{ n: string }[]>(
+        const [row] = await query<{ n: string }>(
+          em,
           `select coalesce(sum(octet_length(to_jsonb(r)::text)), 0) as n from ${table} r`,
         );
         sum += Number(row.n);

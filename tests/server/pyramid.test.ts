@@ -1,6 +1,7 @@
 import { HALVINGS } from '@/core/raster/halvings';
 import { reducePlane } from '@/core/raster/resizePlane';
 import { database, inTransaction } from '@/server/db/orm';
+import { query } from '@/server/db/query';
 import { readReduced, readReducedMatte } from '@/server/rasters/pyramid';
 import { loadRevision, storeMap, type Revision } from '@/server/rasters/revisions';
 import { seeded } from '../support/chance';
@@ -28,7 +29,7 @@ async function stored(data: Uint16Array): Promise<Revision> {
   return loadRevision(await database(), id);
 }
 const levels = async (): Promise<number> =>
-  Number((await (await database()).execute<{ n: string }[]>('select count(*) as n from tile_level'))[0].n);
+  Number((await query<{ n: string }>(await database(), 'select count(*) as n from tile_level'))[0].n);
 
 describe('a stored raster, read smaller', () => {
   test.each([2, 4, 8, 16])('a matte at 1/%i is the mean of its pixels, across tiles', async (part) => {

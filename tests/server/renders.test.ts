@@ -8,6 +8,7 @@ import sharp from 'sharp';
 import type { Recipe } from '@/core/shot/document';
 import { Render } from '@/server/db/entities';
 import { database } from '@/server/db/orm';
+import { query } from '@/server/db/query';
 import { readMedia } from '@/server/media/store';
 import { beat, claim, lostRenders } from '@/server/renders/claim';
 import { sender } from '@/server/renders/queue';
@@ -239,7 +240,7 @@ test('cut off in the middle, it goes on with what is missing and makes nothing t
   expect(before.map((o) => o.name)).toEqual(['view_001.png', 'view_002.png']);
   // The worker is silent; to everybody else the render looks alive until its heartbeat is old.
   expect(await claim(id, 'second')).toBe(false);
-  await (await database()).execute("update render set heartbeat_at = now() - interval '1 minute' where id = ?", [id]);
+  await query(await database(), "update render set heartbeat_at = now() - interval '1 minute' where id = $1", [id]);
   expect(await lostRenders()).toContain(id);
   expect(await claim(id, 'second')).toBe(true);
   expect(await beat(id, 'first', 0.5, 'late')).toBe('not mine');
@@ -274,7 +275,7 @@ test('while its worker computes without a pause, its heart beats on and hears wh
   const id = await startRender(shot, pair);
   await claim(id, 'me');
   const em = await database();
-  await em.execute("update render set heartbeat_at = now() - interval '1 hour' where id = ?", [id]);
+  await query(em, "update render set heartbeat_at = now() - interval '1 hour' where id = $1", [id]);
   const heart = new Heart(id, 'me', join(ROOT, '.build/pulse.mjs'));
   // This thread stands still until another process has seen the beat.
   execFileSync(

@@ -1,10 +1,12 @@
+import { applyEdit } from '@/server/rasters/edits';
 import { loadRevision, readMap, readWindow, storeMap } from '@/server/rasters/revisions';
 import { editDepth } from '@/server/shots/depth';
 import { moveInHistory, shotState } from '@/server/shots/history';
-import type { DepthEdit } from '@/core/depth/edits';
+import { applyDepthEdit, type DepthEdit } from '@/core/depth/edits';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { database } from '@/server/db/orm';
+import { query } from '@/server/db/query';
 import { readDepthFile } from '@/server/media/depthFile';
 import { mediaInfo, readMedia } from '@/server/media/store';
 import { bringIn } from '@/server/shots/bringIn';
@@ -69,10 +71,33 @@ describe('rasters', () => {
       ]);
   });
 
+  const path3 = [10, 240, 500].map((x, n) => ({ x, y: 40 + 110 * n, pressure: 0.3 + 0.3 * n }));
+  const edits: readonly DepthEdit[] = [
+    { ...(stroke(0, 0.9) as DepthEdit & { kind: 'stroke' }), hardness: 0.3, pressure: 'size', points: path3 },
+    { ...(stroke(0, 0.9) as DepthEdit & { kind: 'stroke' }), mode: 'smooth', size: 90, points: path3 },
+    { kind: 'polygon', points: path3, depth: 0.4 },
+    {
+      kind: 'ramp',
+      from: { x: 20, y: 10, depth: 0.1 },
+      to: { x: 480, y: 280, depth: 0.8 },
+      reach: 'between',
+      against: 'farther',
+    },
+  ];
+  test.each(edits)('an edit across tiles gives what it gives on the whole map: $kind', async (edit) => {
+    const map = { width: 517, height: 300, data: Uint16Array.from({ length: 517 * 300 }, (_, i) => (i * 31) & 65535) };
+    const edited = await inTransaction(async (em) => readMap(em, await applyEdit(em, await storeMap(em, map), edit)));
+    const whole = { ...map, data: map.data.slice(), left: 0, top: 0, scale: 1 };
+    applyDepthEdit(whole, edit);
+    const bytes = ({ data }: { readonly data: Uint16Array }): Buffer => Buffer.from(data.buffer);
+    expect(bytes(whole).equals(bytes(map))).toBe(false);
+    expect(bytes(edited).equals(bytes(whole))).toBe(true);
+  });
+
   test('equal tiles are stored once, and a stroke stores only what it touches', async () => {
     const em = await database();
     const count = async (): Promise<number> =>
-      Number((await em.execute<{ n: string }[]>('select count(*) as n from tile'))[0].n);
+      Number((await query<{ n: string }>(em, 'select count(*) as n from tile'))[0].n);
     const id = await bringIn(project, path, 'flat.png');
     const before = await count();
     const s = await shotState(id);
@@ -116,7 +141,7 @@ describe('history', () => {
     expect((await moveInHistory({ id, expectedHead: again.head }, 'redo')).document.tearPx).toBe(7);
     // What was left behind is still stored.
     const em = await database();
-    expect(await em.execute('select label from history_entry where shot_id = ? order by id', [id])).toHaveLength(3);
+    expect(await query(em, 'select label from history_entry where shot_id = $1 order by id', [id])).toHaveLength(3);
   });
 
   test('of two windows that change the same state at once, one is told and nothing is overwritten', async () => {

@@ -1,4 +1,4 @@
-import { replaceDepth } from '@/server/shots/depth';
+import { replaceDepth } from '../support/replaceDepth';
 import { shotState, type ShotState } from '@/server/shots/history';
 import { createWriteStream } from 'node:fs';
 import { join } from 'node:path';

@@ -1,5 +1,4 @@
 import { loadChoice } from '@/server/shots/choices';
-import { replaceDepth } from '@/server/shots/depth';
 import { shotState, type ShotState } from '@/server/shots/history';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { execFileSync } from 'node:child_process';
@@ -9,12 +8,14 @@ import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { Picture } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { database } from '@/server/db/orm';
+import { query } from '@/server/db/query';
 import { readRaster, sourceRaster } from '@/server/media/decode';
 import { bringIn } from '@/server/shots/bringIn';
 import { createProject } from '@/server/shots/desk';
 import { shotRasters } from '@/server/shots/platePixels';
 import { ROOT, scratch } from './cli';
 import { houseOfTest } from './house';
+import { replaceDepth } from './replaceDepth';
 
 /** A database, a project and a folder for the server tests of one file. */
 export interface Scene {
@@ -123,6 +124,6 @@ export async function asBefore(shot: string, strip: (document: Before) => object
   for (const p of document.plates)
     plates.push({ ...p, choice: p.choice === null ? null : await loadChoice(em, p.choice) });
   const text = JSON.stringify({ ...strip({ ...document, plates }), version: 1 });
-  await em.execute('update shot set document = ?::jsonb, since = 0 where id = ?', [text, shot]);
-  await em.execute('update history_entry set document = ?::jsonb, patch = null, since = 0 where id = ?', [text, head]);
+  await query(em, 'update shot set document = $1::jsonb, since = 0 where id = $2', [text, shot]);
+  await query(em, 'update history_entry set document = $1::jsonb, patch = null, since = 0 where id = $2', [text, head]);
 }

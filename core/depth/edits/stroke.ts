@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { clipRect, type Rect } from '../../raster/geometry';
 import { BrushStroke, strokeBounds } from '../brush';
-import type { DepthWindow } from '../window';
+import { rectInWindow, type DepthWindow } from '../window';
 import { depthValue, place, moved } from './values';
 
 const schema = z.strictObject({
@@ -19,12 +19,18 @@ const schema = z.strictObject({
     .max(20000),
 });
 
+/** Paints; what the brush keeps beside the window is no larger than the stroke. */
+function paint(window: DepthWindow, edit: z.infer<typeof schema>): Rect | undefined {
+  const part = rectInWindow(strokeBounds(edit, edit.points), window);
+  return part && new BrushStroke(window, edit, part).add(edit.points);
+}
+
 /** A stroke of the depth brush. */
 export const stroke: KindOf<typeof schema, DepthWindow, Rect | undefined> = {
   kind: 'stroke',
   schema,
   bounds: (edit, { width, height }) => clipRect(strokeBounds(edit, edit.points), width, height),
-  apply: (window, edit) => new BrushStroke(window, edit).add(edit.points),
+  apply: paint,
   label: ({ mode, depth }) => {
     if (mode === 'set') return `Set depth ${depth.toFixed(2)}`;
     return mode === 'smooth' ? 'Smooth depth' : `Paint ${mode}`;

@@ -1,0 +1,37 @@
+import type { ShotDocument } from '@/core/shot/document';
+import { Problem } from '../http/problem';
+import { plateOf, requireUnlocked } from './plateList';
+
+/** The document with another depth behind the plates, which must be open. @throws Problem `not-opened` */
+export async function withBehind(
+  document: ShotDocument,
+  make: (from: string) => Promise<string>,
+): Promise<ShotDocument> {
+  const { behind } = document.depth;
+  if (behind === null)
+    throw new Problem(
+      422,
+      'not-opened',
+      'The depth behind the plates is not open yet. Switch it on in the Depth stage first.',
+    );
+  return { ...document, depth: { ...document.depth, behind: await make(behind) } };
+}
+
+/** The document with another depth revision for the back plate (null) or a plate. @throws Problem `plate-locked`, `not-cut` */
+export async function withDepth(
+  document: ShotDocument,
+  plateId: string | null,
+  make: (from: string) => Promise<string>,
+): Promise<ShotDocument> {
+  if (plateId === null)
+    return { ...document, depth: { ...document.depth, revision: await make(document.depth.revision) } };
+  const plate = plateOf(document, plateId);
+  requireUnlocked(plate);
+  if (plate.depth.revision === null)
+    throw new Problem(422, 'not-cut', `${plate.name} is only planned and has no depth yet. Cut it first.`);
+  const revision = await make(plate.depth.revision);
+  return {
+    ...document,
+    plates: document.plates.map((p) => (p.id === plateId ? { ...p, depth: { ...p.depth, revision } } : p)),
+  };
+}
