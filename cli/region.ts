@@ -1,5 +1,6 @@
 import { basename } from 'node:path';
-import { RegionPaint, STROKE_IN, STROKE_OUT } from '@/core/matte/regionPaint';
+import { RegionPaint } from '@/core/matte/regionPaint';
+import { STROKE_IN, STROKE_OUT } from '@/core/matte/strokes';
 import { requireSameSize } from '@/core/raster/picture';
 import { writeMatte } from '@/server/media/writePicture';
 import { eightBits, readPicture } from './pictures';

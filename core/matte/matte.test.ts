@@ -8,7 +8,8 @@ import { feather, invertMatte, offsetEdge, smoothEdge } from './edge';
 import { cleanEdgeColour } from './edgeColour';
 import { floodAt, floodTolerance } from './flood';
 import { proposePieces } from './pieces';
-import { RegionPaint, STROKE_IN, STROKE_OUT } from './regionPaint';
+import { RegionPaint } from './regionPaint';
+import { STROKE_IN, STROKE_OUT } from './strokes';
 import { countSpecks, dropSpecks, fillHoles } from './specks';
 import { asTrimap, trimapOf, UNSURE } from './trimap';
 
@@ -172,8 +173,12 @@ describe('pieces and region paint', () => {
     for (const [x, y, v] of marks) for (let d = 0; d < 6; d++) data[y * 120 + x + d] = v;
     return { width: 120, height: 90, data };
   };
-  test('one stroke in and two out find the disc to the pixel', () => {
-    const out = new RegionPaint(scene).solve(
+  test.each([
+    ['in one piece', undefined],
+    ['grown at half its size first', 4000],
+    ['at a quarter', 1500],
+  ])('one stroke in and two out find the disc to the pixel: %s', (_name, large) => {
+    const out = new RegionPaint(scene, large).solve(
       strokes([
         [58, 45, STROKE_IN],
         [5, 5, STROKE_OUT],
@@ -181,6 +186,19 @@ describe('pieces and region paint', () => {
       ]),
     );
     expect(Buffer.compare(Buffer.from(out.data), Buffer.from(truth.data))).toBe(0);
+  });
+  test('a stroke against its surroundings keeps its side, also where the picture is grown at half its size first', () => {
+    const marks = strokes([
+      [58, 45, STROKE_IN],
+      [5, 5, STROKE_OUT],
+      [110, 80, STROKE_OUT],
+      [61, 31, STROKE_OUT],
+      [21, 71, STROKE_IN],
+    ]);
+    const { data } = new RegionPaint(scene, 4000).solve(marks);
+    marks.data.forEach((mark, i) => {
+      if (mark !== 0) expect([i, data[i]]).toEqual([i, mark === STROKE_IN ? 255 : 0]);
+    });
   });
   test('a stroke always keeps its side, and adding it later gives what solving at once gives there', () => {
     const paint = new RegionPaint(scene);

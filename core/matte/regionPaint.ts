@@ -1,122 +1,32 @@
-import { CoreError } from '../error';
+import { halvePicture } from '../raster/halve';
 import { requireSameSize, type Mask, type Picture8 } from '../raster/picture';
-import { ColourModel } from './colourModel';
-import { FlowGraph } from './maxFlow';
-import { proposePieces, type Pieces } from './pieces';
+import { Likeness } from './likeness';
+import { BorderBand, decideBorder } from './regionBorder';
+import { RegionPieces, type Region } from './regionPieces';
+import { halveStrokes, type Strokes } from './strokes';
 
-/** Strokes on a picture: per pixel 0 nothing, 1 in, 2 out. */
-export interface Strokes {
-  readonly width: number;
-  readonly height: number;
-  readonly data: Uint8Array;
-}
-export const STROKE_IN = 1;
-export const STROKE_OUT = 2;
-
-/** Fixed costs stand in whole numbers: this many to a unit of log likelihood. */
-const UNIT = 256;
-const HARD = 1 << 28;
-/** How dear it is to part two equal neighbours, in units of log likelihood: gamma of the source. */
-const SMOOTH = 50;
-/** Pixels to each side of the pieces' border that are decided one by one. */
-const BAND = 2;
-/** A colour model learns from this many pieces at most. */
-const LEARN_FROM = 3000;
+/** Larger pictures are grown at half their size first, px. */
+const LARGE = 8_000_000;
+/** A border found at half the size lies this far off at most, px; so wide it is decided again. */
+const BAND = 3;
 
 /**
- * Grows a region from strokes that say "in" and "out". Made once for a picture; each new stroke is then solved anew over the
- * picture's pieces, and pixel by pixel only along the border that comes out.
- *
- * Source: Rother, Kolmogorov and Blake, "GrabCut", SIGGRAPH 2004; solved over pieces first as in Li, Sun, Tang and Shum,
- * "Lazy snapping", SIGGRAPH 2004.
+ * Grows a region from strokes that say "in" and "out". Made once for a picture, so that one more stroke is quick. A large picture is
+ * grown at half its size, and its own pixels decided only where the edge is.
  */
 export class RegionPaint {
-  private readonly pieces: Pieces;
-  private readonly mean: Float32Array;
-  private readonly size: Float32Array;
-  /** Pairs of touching pieces: a, b, and the sum of their border's smoothness. */
-  private readonly borders: { readonly a: Int32Array; readonly b: Int32Array; readonly weight: Float32Array };
-  private readonly beta: number;
-  /** left, top, right, bottom of each piece, px. */
-  private readonly boxes: Int32Array;
-  /** What the strokes meant last time: only what changes against it is decided anew. */
-  private last: { readonly sides: Uint8Array; readonly strokes: Uint8Array; readonly out: Uint8Array } | undefined;
+  private readonly way:
+    { readonly smaller: RegionPaint; readonly likeness: Likeness } | { readonly pieces: RegionPieces };
 
-  constructor(private readonly picture: Picture8) {
-    this.pieces = proposePieces(picture, { scale: 40, smallest: 12 });
-    const { count, of: pieceAt } = this.pieces;
-    this.mean = new Float32Array(count * 3);
-    this.size = new Float32Array(count);
-    this.boxes = new Int32Array(count * 4);
-    const { data, width, height } = picture;
-    for (let p = 0; p < count; p++) {
-      this.boxes[p * 4] = width;
-      this.boxes[p * 4 + 1] = height;
-    }
-    for (let i = 0, x = 0, y = 0; i < pieceAt.length; i++, x++) {
-      if (x === width) {
-        x = 0;
-        y++;
-      }
-      const p = pieceAt[i];
-      const box = p * 4;
-      if (x < this.boxes[box]) this.boxes[box] = x;
-      if (y < this.boxes[box + 1]) this.boxes[box + 1] = y;
-      if (x >= this.boxes[box + 2]) this.boxes[box + 2] = x + 1;
-      this.boxes[box + 3] = y + 1;
-      this.size[p]++;
-      this.mean[p * 3] += data[i * 4];
-      this.mean[p * 3 + 1] += data[i * 4 + 1];
-      this.mean[p * 3 + 2] += data[i * 4 + 2];
-    }
-    for (let p = 0; p < count; p++) for (let c = 0; c < 3; c++) this.mean[p * 3 + c] /= this.size[p];
-    let sum = 0;
-    let pairs = 0;
-    for (let y = 0; y < height - 1; y += 2)
-      for (let x = 0; x < width - 1; x += 2) {
-        const i = y * width + x;
-        sum += this.squared(i, i + 1) + this.squared(i, i + width);
-        pairs += 2;
-      }
-    this.beta = sum > 0 ? pairs / (2 * sum) : 0;
-    this.borders = this.findBorders();
-  }
-
-  private squared(a: number, b: number): number {
-    const { data } = this.picture;
-    return (
-      (data[a * 4] - data[b * 4]) ** 2 +
-      (data[a * 4 + 1] - data[b * 4 + 1]) ** 2 +
-      (data[a * 4 + 2] - data[b * 4 + 2]) ** 2
-    );
-  }
-
-  private findBorders(): RegionPaint['borders'] {
-    const { width, height, of: pieceAt, count } = this.pieces;
-    const sums = new Map<number, number>();
-    const note = (i: number, j: number): void => {
-      const a = Math.min(pieceAt[i], pieceAt[j]);
-      const b = Math.max(pieceAt[i], pieceAt[j]);
-      if (a === b) return;
-      const key = a * count + b;
-      sums.set(key, (sums.get(key) ?? 0) + Math.exp(-this.beta * this.squared(i, j)));
-    };
-    for (let y = 0, i = 0; y < height; y++) {
-      for (let x = 0; x < width; x++, i++) {
-        if (x < width - 1) note(i, i + 1);
-        if (y < height - 1) note(i, i + width);
-      }
-    }
-    const a = new Int32Array(sums.size);
-    const b = new Int32Array(sums.size);
-    const weight = new Float32Array(sums.size);
-    let n = 0;
-    for (const [key, w] of sums) {
-      a[n] = Math.floor(key / count);
-      b[n] = key % count;
-      weight[n++] = w;
-    }
-    return { a, b, weight };
+  /** @param large from how many px on a picture is grown at half its size first @default 8 million */
+  constructor(
+    private readonly picture: Picture8,
+    large = LARGE,
+  ) {
+    this.way =
+      picture.width * picture.height > large
+        ? { smaller: new RegionPaint(halvePicture(picture), large), likeness: new Likeness(picture) }
+        : { pieces: new RegionPieces(picture) };
   }
 
   /**
@@ -125,157 +35,20 @@ export class RegionPaint {
    */
   solve(strokes: Strokes): Mask {
     requireSameSize('The strokes', strokes, 'the picture', this.picture);
-    const { of: pieceAt, count } = this.pieces;
-    const inside = new Int32Array(count);
-    const outside = new Int32Array(count);
-    let any = 0;
-    for (let i = 0; i < pieceAt.length; i++) {
-      if (strokes.data[i] === STROKE_IN) {
-        inside[pieceAt[i]]++;
-        any |= 1;
-      } else if (strokes.data[i] === STROKE_OUT) {
-        outside[pieceAt[i]]++;
-        any |= 2;
-      }
-    }
-    if (any !== 3)
-      throw new CoreError(
-        'no-strokes',
-        `There is no stroke that says "${any === 1 ? 'out' : 'in'}". A region is grown from at least one stroke in and one out.`,
-      );
-    let models = [this.learn((p) => inside[p]), this.learn((p) => outside[p])];
-    let sides = this.cutPieces(models, inside, outside);
-    // Once more, from what came out beside the strokes: colours that no stroke has met are known then.
-    models = [
-      this.learn((p) => (sides[p] ? 0.2 * this.size[p] : 0) + inside[p]),
-      this.learn((p) => (sides[p] ? 0 : 0.2 * this.size[p]) + outside[p]),
-    ];
-    sides = this.cutPieces(models, inside, outside);
-    return this.refine(sides, strokes, models);
+    return this.region(strokes).mask;
   }
 
-  private learn(weight: (piece: number) => number): ColourModel {
-    let chosen: number[] = [];
-    for (let p = 0; p < this.pieces.count; p++) if (weight(p) > 0) chosen.push(p);
-    const every = Math.ceil(chosen.length / LEARN_FROM);
-    if (every > 1) chosen = chosen.filter((_, n) => n % every === 0);
-    const colours = new Float32Array(chosen.length * 3);
-    const weights = new Float32Array(chosen.length);
-    chosen.forEach((p, n) => {
-      for (let c = 0; c < 3; c++) colours[n * 3 + c] = this.mean[p * 3 + c];
-      weights[n] = weight(p);
-    });
-    return new ColourModel(colours, weights);
+  private region(strokes: Strokes): Region {
+    const { way, picture } = this;
+    if ('pieces' in way) return way.pieces.solve(strokes);
+    const { mask: coarse, models } = way.smaller.region(halveStrokes(strokes));
+    const { width, height } = picture;
+    const out = new Uint8Array(width * height);
+    for (let y = 0, i = 0; y < height; y++)
+      for (let x = 0; x < width; x++, i++) out[i] = coarse.data[(y >> 1) * coarse.width + (x >> 1)];
+    const band = new BorderBand(width, height, BAND);
+    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) band.look(x, y, out, strokes);
+    decideBorder(out, band, { picture, likeness: way.likeness, strokes, models });
+    return { mask: { width, height, data: out }, models };
   }
-
-  /** 1 for the pieces that are in. */
-  private cutPieces([inModel, outModel]: readonly ColourModel[], inside: Int32Array, outside: Int32Array): Uint8Array {
-    const { count } = this.pieces;
-    const { a, b, weight } = this.borders;
-    const graph = new FlowGraph(count, a.length);
-    for (let p = 0; p < count; p++) {
-      if (inside[p] !== outside[p]) {
-        graph.addTerminal(p, inside[p] > outside[p] ? HARD : 0, inside[p] > outside[p] ? 0 : HARD);
-        continue;
-      }
-      const r = this.mean[p * 3];
-      const g = this.mean[p * 3 + 1];
-      const bl = this.mean[p * 3 + 2];
-      lean(graph, p, (outModel.cost(r, g, bl) - inModel.cost(r, g, bl)) * this.size[p]);
-    }
-    for (let e = 0; e < a.length; e++) graph.addEdge(a[e], b[e], capacity(SMOOTH * weight[e]));
-    graph.solve();
-    const sides = new Uint8Array(count);
-    for (let p = 0; p < count; p++) sides[p] = graph.onSourceSide(p) ? 1 : 0;
-    return sides;
-  }
-
-  /**
-   * Decides the pixels near the pieces' border, and those whose stroke contradicts their piece, one by one: everywhere the first
-   * time, later only in and around the pieces that changed sides or were stroked.
-   */
-  private refine(sides: Uint8Array, strokes: Strokes, [inModel, outModel]: readonly ColourModel[]): Mask {
-    const { width, height, of: pieceAt, count } = this.pieces;
-    const { data } = this.picture;
-    const n = width * height;
-    const { last } = this;
-    const out = last ? last.out.slice() : new Uint8Array(n);
-    const touched = new Uint8Array(count);
-    if (last) {
-      for (let p = 0; p < count; p++) if (sides[p] !== last.sides[p]) touched[p] = 1;
-      for (let i = 0; i < n; i++) if (strokes.data[i] !== last.strokes[i]) touched[pieceAt[i]] = 1;
-    } else touched.fill(1);
-    const node = new Int32Array(n).fill(-1);
-    const band: number[] = [];
-    const mark = (x: number, y: number): void => {
-      for (let v = Math.max(0, y - BAND); v <= Math.min(height - 1, y + BAND); v++) {
-        for (let u = Math.max(0, x - BAND); u <= Math.min(width - 1, x + BAND); u++)
-          if (node[v * width + u] < 0) {
-            node[v * width + u] = band.length;
-            band.push(v * width + u);
-          }
-      }
-    };
-    for (let i = 0; i < n; i++) if (touched[pieceAt[i]]) out[i] = sides[pieceAt[i]] ? 255 : 0;
-    const look = (x: number, y: number): void => {
-      const i = y * width + x;
-      if ((x < width - 1 && out[i] !== out[i + 1]) || (y < height - 1 && out[i] !== out[i + width])) mark(x, y);
-      else if (strokes.data[i] !== 0 && (strokes.data[i] === STROKE_IN) !== (out[i] === 255)) mark(x, y);
-    };
-    if (!last) for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) look(x, y);
-    else {
-      for (let p = 0; p < count; p++) {
-        if (!touched[p]) continue;
-        const [left, top, right, bottom] = this.boxes.subarray(p * 4, p * 4 + 4);
-        for (let y = Math.max(0, top - 1); y < bottom; y++) {
-          for (let x = Math.max(0, left - 1); x < right; x++) {
-            const i = y * width + x;
-            if (
-              pieceAt[i] === p ||
-              (x < width - 1 && pieceAt[i + 1] === p) ||
-              (y < height - 1 && pieceAt[i + width] === p)
-            )
-              look(x, y);
-          }
-        }
-      }
-    }
-    const graph = new FlowGraph(band.length, band.length * 2);
-    for (let k = 0; k < band.length; k++) {
-      const i = band[k];
-      const x = i % width;
-      const y = (i - x) / width;
-      if (strokes.data[i] === STROKE_IN) graph.addTerminal(k, HARD, 0);
-      else if (strokes.data[i] === STROKE_OUT) graph.addTerminal(k, 0, HARD);
-      else {
-        const r = data[i * 4];
-        const g = data[i * 4 + 1];
-        const b = data[i * 4 + 2];
-        lean(graph, k, outModel.cost(r, g, b) - inModel.cost(r, g, b));
-      }
-      const meet = (j: number): void => {
-        const w = capacity(SMOOTH * Math.exp(-this.beta * this.squared(i, j)));
-        if (node[j] > k) graph.addEdge(k, node[j], w);
-        else if (node[j] < 0) graph.addTerminal(k, out[j] ? w : 0, out[j] ? 0 : w);
-      };
-      if (x > 0) meet(i - 1);
-      if (x < width - 1) meet(i + 1);
-      if (y > 0) meet(i - width);
-      if (y < height - 1) meet(i + width);
-    }
-    graph.solve();
-    for (let k = 0; k < band.length; k++) out[band[k]] = graph.onSourceSide(k) ? 255 : 0;
-    this.last = { sides, strokes: strokes.data.slice(), out: out.slice() };
-    return { width, height, data: out };
-  }
-}
-
-/** A cost in whole numbers, far below what holds a stroked pixel. */
-function capacity(cost: number): number {
-  return Math.min(HARD >> 3, Math.round(cost * UNIT));
-}
-
-/** Pulls a node towards "in" (positive: "out" would cost that much more) or "out". */
-function lean(graph: FlowGraph, node: number, towardsIn: number): void {
-  graph.addTerminal(node, towardsIn > 0 ? capacity(towardsIn) : 0, towardsIn < 0 ? capacity(-towardsIn) : 0);
 }

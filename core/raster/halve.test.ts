@@ -1,10 +1,16 @@
 import { halveDepth } from '../depth/halveDepth';
-import { halveColours, halvePlane } from './halve';
+import { halvePicture, halvePlane } from './halve';
 import { HALVINGS, halvingsFor } from './halvings';
 
 const raster = (width: number, ...values: number[]) => ({
   width,
   height: values.length / width,
+  data: Uint16Array.from(values),
+});
+
+const picture = (width: number, ...values: number[]) => ({
+  width,
+  height: values.length / 4 / width,
   data: Uint16Array.from(values),
 });
 
@@ -19,9 +25,9 @@ describe('a raster at half its size', () => {
       [60000, 30000, 0, 65535],
       [0, 0, 65535, 0],
     ];
-    const { data } = halveColours(raster(8, ...opaque, ...clear, ...opaque, ...clear));
+    const { data } = halvePicture(picture(2, ...opaque, ...clear, ...opaque, ...clear));
     expect([...data]).toEqual([60000, 30000, 0, 32768]);
-    const half = halveColours(raster(8, 40000, 0, 0, 40000, 10000, 0, 0, 20000, 0, 0, 0, 0, 0, 0, 0, 0));
+    const half = halvePicture(picture(2, 40000, 0, 0, 40000, 10000, 0, 0, 20000, 0, 0, 0, 0, 0, 0, 0, 0));
     // (40000 · 40000 + 10000 · 20000) / 60000 = 30000.
     expect([...half.data]).toEqual([30000, 0, 0, 15000]);
   });

@@ -7,36 +7,42 @@
 export function nearestSeed(width: number, height: number, isSeed: (i: number) => boolean): Int32Array {
   const from = new Int32Array(width * height).fill(-1);
   for (let i = 0; i < from.length; i++) if (isSeed(i)) from[i] = i;
-  const look = (x: number, y: number, dx: number, dy: number): void => {
-    const i = y * width + x;
-    const u = x + dx;
-    const v = y + dy;
-    if (u < 0 || v < 0 || u >= width || v >= height) return;
-    const other = from[v * width + u];
+  /** Takes a neighbour's seed where that lies nearer. Most neighbours have the same: nothing is worked out then. */
+  const look = (i: number, other: number, x: number, y: number): void => {
     const current = from[i];
-    if (other < 0) return;
-    const ox = other % width;
-    const far = (ox - x) ** 2 + ((other - ox) / width - y) ** 2;
-    const sx = current % width;
-    if (current < 0 || far < (sx - x) ** 2 + ((current - sx) / width - y) ** 2) from[i] = other;
+    if (other < 0 || other === current || current === i) return;
+    if (current < 0) {
+      from[i] = other;
+      return;
+    }
+    const oy = (other / width) | 0;
+    const sy = (current / width) | 0;
+    const ox = other - oy * width - x;
+    const sx = current - sy * width - x;
+    if (ox * ox + (oy - y) * (oy - y) < sx * sx + (sy - y) * (sy - y)) from[i] = other;
   };
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      look(x, y, -1, 0);
-      look(x, y, 0, -1);
-      look(x, y, -1, -1);
-      look(x, y, 1, -1);
+  const last = width - 1;
+  /** One row: from its own neighbours both ways, and from the three of the row beside it. */
+  const pass = (y: number, beside: number, forwards: boolean): void => {
+    const row = y * width;
+    const near = beside * width;
+    const has = beside >= 0 && beside < height;
+    const step = forwards ? 1 : -1;
+    for (let x = forwards ? 0 : last; x >= 0 && x <= last; x += step) {
+      const i = row + x;
+      if (from[i] === i) continue;
+      const behind = x - step;
+      const ahead = x + step;
+      if (behind >= 0 && behind <= last) look(i, from[row + behind], x, y);
+      if (!has) continue;
+      look(i, from[near + x], x, y);
+      if (behind >= 0 && behind <= last) look(i, from[near + behind], x, y);
+      if (ahead >= 0 && ahead <= last) look(i, from[near + ahead], x, y);
     }
-    for (let x = width - 1; x >= 0; x--) look(x, y, 1, 0);
-  }
-  for (let y = height - 1; y >= 0; y--) {
-    for (let x = width - 1; x >= 0; x--) {
-      look(x, y, 1, 0);
-      look(x, y, 0, 1);
-      look(x, y, 1, 1);
-      look(x, y, -1, 1);
-    }
-    for (let x = 0; x < width; x++) look(x, y, -1, 0);
-  }
+    for (let x = forwards ? last - 1 : 1; x >= 0 && x <= last; x -= step)
+      look(row + x, from[row + x + step], x, y);
+  };
+  for (let y = 0; y < height; y++) pass(y, y - 1, true);
+  for (let y = height - 1; y >= 0; y--) pass(y, y + 1, false);
   return from;
 }

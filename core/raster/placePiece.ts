@@ -1,4 +1,5 @@
 import { CoreError } from '../error';
+import { halvePicture } from './halve';
 import { emptyPicture, isDeep, type Picture } from './picture';
 
 /** Where and how a piece of picture lies on a canvas. */
@@ -50,7 +51,7 @@ export function placePiece<P extends Picture>(
   let from = piece;
   let per = scale * canvas.scale;
   while (per < 0.5 && from.width > 1 && from.height > 1) {
-    from = halve(from);
+    from = halvePicture(from);
     per = (scale * canvas.scale * piece.width) / from.width;
   }
   const out = emptyPicture(piece, canvas.width, canvas.height);
@@ -107,35 +108,6 @@ export function placePiece<P extends Picture>(
       const offset = match.offset[c] * match.strength * most;
       for (let i = c; i < out.data.length; i += 4)
         out.data[i] = Math.min(most, Math.max(0, Math.round(out.data[i] * gain + offset)));
-    }
-  }
-  return out;
-}
-
-/** Half the size, each pixel the mean of four weighed by their coverage. */
-function halve<P extends Picture>(from: P): P {
-  const width = Math.max(1, from.width >> 1);
-  const height = Math.max(1, from.height >> 1);
-  const out = emptyPicture(from, width, height);
-  for (let y = 0, o = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, o += 4) {
-      let a = 0;
-      let r = 0;
-      let g = 0;
-      let b = 0;
-      for (let k = 0; k < 4; k++) {
-        const i = ((2 * y + (k >> 1)) * from.width + 2 * x + (k & 1)) * 4;
-        const wa = from.data[i + 3];
-        a += wa;
-        r += wa * from.data[i];
-        g += wa * from.data[i + 1];
-        b += wa * from.data[i + 2];
-      }
-      if (a === 0) continue;
-      out.data[o] = Math.round(r / a);
-      out.data[o + 1] = Math.round(g / a);
-      out.data[o + 2] = Math.round(b / a);
-      out.data[o + 3] = Math.round(a / 4);
     }
   }
   return out;

@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { resizeDepth } from '@/core/depth/resizeDepth';
 import { halveDepth } from '@/core/depth/halveDepth';
 import type { Rect } from '@/core/raster/geometry';
-import { halveColours, halvePlane } from '@/core/raster/halve';
+import { halvePicture, halvePlane } from '@/core/raster/halve';
 import { HALVINGS, halvingsFor } from '@/core/raster/halvings';
 import type { DepthMap } from '@/core/raster/picture';
 import { reducePlane } from '@/core/raster/resizePlane';
@@ -34,7 +34,10 @@ interface Sized {
 const halve: Record<Values, (tile: Sized) => Sized> = {
   depth: halveDepth,
   matte: halvePlane,
-  colours: halveColours,
+  colours: ({ width, height, data }) => {
+    const half = halvePicture({ width: width / 4, height, data });
+    return { ...half, width: half.width * 4 };
+  },
 };
 
 /** Tiles of one level by name. */

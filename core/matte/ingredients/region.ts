@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { RegionPaint, STROKE_IN, STROKE_OUT } from '../regionPaint';
+import { RegionPaint } from '../regionPaint';
+import { STROKE_IN, STROKE_OUT } from '../strokes';
 import { drawStroke } from '../stroke';
 import { moved, strokePath, way, type IngredientKind } from './ground';
 
