@@ -1,7 +1,8 @@
-// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room|crowd ...]
+// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room|large|crowd ...]
 import { benchAnaglyph } from './anaglyph';
 import { benchCrowd } from './crowd';
 import { benchFill } from './fill';
+import { benchLarge } from './large';
 import { benchMatte } from './matte';
 import { benchQuality } from './quality';
 import { benchRoom } from './room';
@@ -16,6 +17,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   matte: benchMatte,
   fill: benchFill,
   room: benchRoom,
+  large: benchLarge,
   crowd: benchCrowd,
 };
 

@@ -1,0 +1,190 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { performance } from 'node:perf_hooks';
+import { chromium } from '@playwright/test';
+import sharp from 'sharp';
+import { PLAIN_EDGE } from '@/core/matte/choice';
+import { ask, bringIn, withHouse } from './house';
+import { median, ms, row, section } from './report';
+
+const source = join(__dirname, '../demo/orangery/centre.png');
+/** The demo's picture at another size, as a JPEG. */
+const enlarged = (width: number, height: number): Promise<Buffer> =>
+  sharp(source).resize(width, height, { fit: 'fill' }).jpeg({ quality: 85 }).toBuffer();
+
+interface Shot {
+  readonly head: number;
+  readonly document: { readonly plates: readonly { readonly id: string }[] };
+}
+
+/** Memory of the server and of a page in Chromium, MB: what is shared with other processes counts by its share (Pss). */
+function memory(house: number): number {
+  const found = (args: readonly string[]): string[] => {
+    try {
+      return execFileSync('pgrep', args, { encoding: 'utf8' }).trim().split('\n');
+    } catch {
+      return [];
+    }
+  };
+  const pids = [...found(['-g', String(house), 'next-server']), ...found(['-f', 'chromium.*--type=renderer'])];
+  let kb = 0;
+  for (const pid of pids) {
+    try {
+      kb += Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1] ?? 0);
+    } catch {
+      /* ended meanwhile */
+    }
+  }
+  return kb / 1024;
+}
+
+/** Opens a shot in a page of its own. @returns ms until the first picture is drawn, and the most memory meanwhile, MB */
+async function open(address: string, shot: string, house: number): Promise<{ took: number; most: number }> {
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-dev-shm-usage', '--no-first-run'],
+  });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const began = performance.now();
+    let most = 0;
+    let shown = false;
+    const drawn = (async () => {
+      await page.goto(`${address}/shots/${shot}`);
+      await page.waitForFunction(() => performance.getEntriesByName('look-shown').length > 0, undefined, {
+        timeout: 0,
+      });
+      shown = true;
+      return performance.now() - began;
+    })();
+    while (!shown) {
+      most = Math.max(most, memory(house));
+      await sleep(200);
+    }
+    return { took: await drawn, most: Math.max(most, memory(house)) };
+  } finally {
+    await browser.close();
+  }
+}
+
+/** Asks the server for a small shot all the time while something runs. @returns how long that took, and the slowest answer, ms */
+async function beside(address: string, small: string, work: () => Promise<unknown>): Promise<[number, number]> {
+  let slowest = 0;
+  let running = true;
+  const asking = (async () => {
+    while (running) {
+      const began = performance.now();
+      await ask(`${address}/api/shots/${small}`);
+      slowest = Math.max(slowest, performance.now() - began);
+      await sleep(20);
+    }
+  })();
+  const began = performance.now();
+  await work().finally(() => {
+    running = false;
+  });
+  const took = performance.now() - began;
+  await asking;
+  return [took, slowest];
+}
+
+/** Strokes that grow the demo's tree, for a picture of some width. */
+function treeStrokes(width: number): unknown[] {
+  const s = width / 1600;
+  const lines = [
+    ['in', 280, 340, 520, 340],
+    ['in', 400, 225, 420, 480],
+    ['in', 330, 735, 480, 735],
+    ['out', 100, 90, 1500, 90],
+    ['out', 1060, 430, 1540, 500],
+    ['out', 60, 270, 100, 805],
+    ['out', 600, 760, 1400, 900],
+    ['out', 640, 300, 700, 560],
+    ['out', 1000, 600, 1500, 600],
+  ] as const;
+  return lines.map(([side, x0, y0, x1, y1]) => {
+    const points = [
+      { x: x0 * s, y: y0 * s },
+      { x: x1 * s, y: y1 * s },
+    ];
+    return { side, size: 20 * s, points };
+  });
+}
+
+/** A shot of 24 MP in work, and what that does to others; a shot of 98 MP opened. */
+export async function benchLarge(): Promise<void> {
+  await withHouse(async (address, house) => {
+    const { id: project } = await ask<{ id: string }>(`${address}/api/projects`, { name: 'Large' });
+    const small = await bringIn(address, project, 'small.jpg', await enlarged(1200, 800));
+    const shot = await bringIn(address, project, '24 MP.jpg', await enlarged(6000, 4000));
+    const plates = `${address}/api/shots/${shot}/plates`;
+    let { head } = (await ask<{ shot: Shot }>(`${address}/api/shots/${shot}`)).shot;
+    let document: Shot['document'] = { plates: [] };
+    const act = async (url: string, what: unknown): Promise<void> => {
+      ({ head, document } = await ask<Shot>(url, { expectedHead: head, act: what }));
+    };
+    const cut = (name: string, ingredient: unknown): Promise<void> =>
+      act(plates, {
+        action: 'cut',
+        plate: null,
+        name,
+        spare: true,
+        choice: { ingredients: [ingredient], edge: PLAIN_EDGE },
+      });
+    const box = [
+      { x: 3800, y: 1600 },
+      { x: 5900, y: 1600 },
+      { x: 5900, y: 3300 },
+      { x: 3800, y: 3300 },
+    ];
+    section(
+      'A shot of 24 MP, and the slowest answer that somebody else gets meanwhile',
+      '6000 x 4000 px; idle but for that',
+    );
+    const work = async (name: string, run: () => Promise<unknown>, most?: number): Promise<void> => {
+      const [took, slowest] = await beside(address, small, run);
+      row(name, ms(took), most === undefined ? undefined : { text: `within ${most / 1000} s`, met: took <= most });
+      row('  slowest other answer', ms(slowest), { text: 'under 200 ms', met: slowest < 200 });
+    };
+    const region = { kind: 'region', way: 'add', strokes: treeStrokes(6000) };
+    await work('cut by region paint', () => cut('Tree', region), 15_000);
+    await work('cut by an outline', () => cut('Table', { kind: 'outline', way: 'add', points: box }));
+    await work('filled by texture behind the plates', () =>
+      act(`${address}/api/shots/${shot}/fill`, {
+        action: 'fill',
+        plate: null,
+        method: 'texture',
+        seeds: [1],
+        area: { kind: 'hidden' },
+        sample: { kind: 'everywhere' },
+      }),
+    );
+    await work('plates handed out as OpenRaster', async () => {
+      const answer = await fetch(`${plates}/export?form=ora`);
+      if (!answer.ok) throw new Error(await answer.text());
+      await answer.arrayBuffer();
+    });
+    await work('rendered as a pair', async () => {
+      const recipe = { kind: 'pair', packing: 'left-and-right', format: 'png', quality: 90 };
+      const { id } = await ask<{ id: string }>(`${address}/api/shots/${shot}/renders`, recipe);
+      for (let state = ''; state !== 'done'; await sleep(200)) {
+        const { renders } = await ask<{ renders: { id: string; state: string }[] }>(`${address}/api/shots/${shot}`);
+        state = renders.find((r) => r.id === id)!.state;
+        if (state === 'failed') throw new Error('The render failed.');
+      }
+    });
+    const [plate, other] = document.plates.map(({ id }) => id);
+    await work('two plates merged', () => act(plates, { action: 'merge', plate, other }));
+
+    const big = await bringIn(address, project, '98 MP.jpg', await enlarged(12_124, 8083));
+    const opened = [];
+    for (let n = 0; n < 3; n++) opened.push(await open(address, big, house));
+    section('A shot of 98 MP opened in Chromium, until its first picture is drawn', '12124 x 8083 px; three visits');
+    row('first visit', ms(opened[0].took), { text: 'within 3 s', met: opened[0].took <= 3000 });
+    row('  median of all', ms(median(opened.map(({ took }) => took))));
+    const most = Math.max(...opened.map((o) => o.most));
+    row('  most memory in page and server', `${most.toFixed(0)} MB`, { text: 'under 1024 MB', met: most < 1024 });
+  });
+}
