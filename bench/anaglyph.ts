@@ -44,6 +44,8 @@ export function benchAnaglyph(): void {
   const size = { width: 1920, height: 1080 };
   const fill = (seed: number) => ({
     ...size,
+    bits: 8 as const,
+    alpha: 'straight' as const,
     data: Uint8Array.from({ length: 1920 * 1080 * 4 }, (_, i) => (i % 4 === 3 ? 255 : (i * seed) & 255)),
   });
   const left = fill(31);

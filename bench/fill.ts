@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { fillHole } from '@/core/inpaint/fillHole';
 import { revealMap } from '@/core/fill/revealMap';
-import type { Mask, Picture8 } from '@/core/raster/picture';
+import type { Mask, Premultiplied8 } from '@/core/raster/picture';
 import { layOutPlates } from '@/core/shot/layOut';
 import { eyePositions } from '@/core/stereo/parallax';
 import { pythonJson } from './python';
@@ -13,13 +13,13 @@ const root = join(__dirname, '..');
 
 /** Filling a hole of a tenth of the picture, and the reveal map of five plates, beside OpenCV's inpaint on the same hole. */
 export async function benchFill(): Promise<void> {
-  const at = async (width: number, height: number): Promise<Picture8> => {
+  const at = async (width: number, height: number): Promise<Premultiplied8> => {
     const { data } = await sharp(join(root, 'demo/orangery/centre.png'))
       .resize(width, height, { fit: 'fill' })
       .ensureAlpha()
       .raw()
       .toBuffer({ resolveWithObject: true });
-    return { width, height, data: new Uint8Array(data) };
+    return { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data: new Uint8Array(data) };
   };
   // A disc of a tenth of the picture's pixels, the same for OpenCV.
   const disc = ({ width, height }: { width: number; height: number }): Mask => {

@@ -25,7 +25,7 @@ export async function benchMatte(): Promise<void> {
       .raw()
       .toBuffer();
     return {
-      picture: { width, height, data: new Uint8Array(data) },
+      picture: { bits: 8 as const, alpha: 'straight' as const, width, height, data: new Uint8Array(data) },
       matte: { width, height, data: new Uint8Array(matte) },
     };
   };

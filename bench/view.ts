@@ -30,7 +30,12 @@ export function benchView(): void {
       const took = pythonJson<typeof peers>(PEERS, [dir]);
       for (const name of ['remap', 'sort', 'copy'] as const) peers[name] = Math.min(peers[name], took[name]);
       const size = { width: 1920, height: 1080 };
-      const picture = { ...size, data: new Uint8Array(readFileSync(join(dir, 'picture'))) };
+      const picture = {
+        ...size,
+        bits: 8 as const,
+        alpha: 'premultiplied' as const,
+        data: new Uint8Array(readFileSync(join(dir, 'picture'))),
+      };
       const depth = { ...size, data: new Uint16Array(new Uint8Array(readFileSync(join(dir, 'depth'))).buffer) };
       const buffers = viewBuffers(picture);
       ours = Math.min(

@@ -1,8 +1,8 @@
 import { basename } from 'node:path';
 import { FILL_METHODS, fillHole } from '@/core/inpaint/fillHole';
-import { requireSameSize, type Mask } from '@/core/raster/picture';
+import { requireSameSize, toEightBits, type Mask } from '@/core/raster/picture';
 import { writePicture } from '@/server/media/writePicture';
-import { eightBits, formatOf, readPicture } from './pictures';
+import { formatOf, readPicture } from './pictures';
 import { needed, number, oneOf, readWords, WrongWords } from './words';
 
 /** A picture with its hole filled; pixels outside it come out unchanged. */
@@ -25,7 +25,7 @@ export async function fill(words: readonly string[]): Promise<void> {
   const { picture, header } = await readPicture(path);
   const format = formatOf(out, header.bits === 16);
   const mask = async (file: string): Promise<Mask> => {
-    const grey = eightBits((await readPicture(file)).picture);
+    const grey = toEightBits((await readPicture(file)).picture);
     requireSameSize(basename(file), grey, basename(path), picture);
     return {
       width: grey.width,

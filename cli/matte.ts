@@ -2,9 +2,9 @@ import { basename } from 'node:path';
 import { closedFormMatte } from '@/core/matte/closedForm';
 import { cleanEdgeColour } from '@/core/matte/edgeColour';
 import { asTrimap } from '@/core/matte/trimap';
-import { requireSameSize } from '@/core/raster/picture';
+import { requireSameSize, toEightBits } from '@/core/raster/picture';
 import { writeMatte, writePicture } from '@/server/media/writePicture';
-import { eightBits, formatOf, readPicture } from './pictures';
+import { formatOf, readPicture } from './pictures';
 import { needed, readWords } from './words';
 
 /** The soft matte inside a trimap's grey band; and, where asked for, the picture with the old background's colour taken out. */
@@ -21,8 +21,8 @@ export async function matte(words: readonly string[]): Promise<void> {
   const cleanPath = given['clean-colour'];
   if (cleanPath !== undefined) formatOf(cleanPath, false);
   const { picture: read, header } = await readPicture(picturePath);
-  const picture = eightBits(read);
-  const marks = eightBits((await readPicture(trimapPath)).picture);
+  const picture = toEightBits(read);
+  const marks = toEightBits((await readPicture(trimapPath)).picture);
   requireSameSize(basename(trimapPath), marks, basename(picturePath), picture);
   const { width, height } = picture;
   const grey = new Uint8Array(width * height);

@@ -1,9 +1,9 @@
 import { CoreError } from '@/core/error';
 import { ANAGLYPHS } from '@/core/packing/anaglyph';
-import { isDeep } from '@/core/raster/picture';
+import { isDeep, toEightBits } from '@/core/raster/picture';
 import { writePicture } from '@/server/media/writePicture';
 import { packPair } from '@/server/renders/makers/pair';
-import { eightBits, formatOf, readPicture } from './pictures';
+import { formatOf, readPicture } from './pictures';
 import { needed, oneOf, readWords } from './words';
 
 /** Packs a left and a right picture into one. */
@@ -29,8 +29,8 @@ export async function pack(words: readonly string[]): Promise<void> {
     );
   const isAnaglyph = (ANAGLYPHS as readonly string[]).includes(as);
   const deep = !isAnaglyph && isDeep(left.picture) && isDeep(right.picture);
-  const l = deep ? left.picture : eightBits(left.picture);
-  const r = deep ? right.picture : eightBits(right.picture);
+  const l = deep ? left.picture : toEightBits(left.picture);
+  const r = deep ? right.picture : toEightBits(right.picture);
   const packed = packPair(l, r, as);
   await writePicture(out, packed, formatOf(out, deep), { alpha: left.header.hasAlpha || right.header.hasAlpha });
 }

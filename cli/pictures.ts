@@ -1,14 +1,14 @@
 import { basename, extname } from 'node:path';
 import sharp from 'sharp';
 import { CoreError } from '@/core/error';
-import { narrowed } from '@/core/raster/bits';
-import { sixteenBits, type Picture, type Picture8 } from '@/core/raster/picture';
+import type { Straight } from '@/core/raster/picture';
+import { pixelsOf } from '@/server/media/decode';
 import { inspectPicture, type PictureHeader } from '@/server/media/inspect';
 import { Problem } from '@/server/http/problem';
 import type { PictureFormat } from '@/server/media/writePicture';
 
 /** Reads a picture as upright sRGB RGBA in its own number of bits, checked by its header first. */
-export async function readPicture(path: string): Promise<{ picture: Picture; header: PictureHeader }> {
+export async function readPicture(path: string): Promise<{ picture: Straight; header: PictureHeader }> {
   const header = await inspectPicture(path, basename(path));
   const deep = header.bits === 16;
   const { data, info } = await sharp(path, { failOn: 'error' })
@@ -20,19 +20,7 @@ export async function readPicture(path: string): Promise<{ picture: Picture; hea
     .catch(() => {
       throw new Problem(422, 'cut-off', `${basename(path)} cannot be read to its end: it is cut off or damaged.`);
     });
-  const size = { width: info.width, height: info.height };
-  return {
-    header,
-    picture: deep
-      ? { ...size, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) }
-      : { ...size, data: new Uint8Array(data.buffer, data.byteOffset, data.length) },
-  };
-}
-
-export function eightBits(picture: Picture): Picture8 {
-  return sixteenBits(picture.data)
-    ? { width: picture.width, height: picture.height, data: narrowed(picture.data) }
-    : (picture as Picture8);
+  return { header, picture: pixelsOf(data, info, header.bits) };
 }
 
 /** The format that a file's name asks for. */

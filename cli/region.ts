@@ -1,9 +1,9 @@
 import { basename } from 'node:path';
 import { RegionPaint } from '@/core/matte/regionPaint';
 import { STROKE_IN, STROKE_OUT } from '@/core/matte/strokes';
-import { requireSameSize } from '@/core/raster/picture';
+import { requireSameSize, toEightBits } from '@/core/raster/picture';
 import { writeMatte } from '@/server/media/writePicture';
-import { eightBits, readPicture } from './pictures';
+import { readPicture } from './pictures';
 import { needed, readWords } from './words';
 
 /** A matte grown from strokes: a picture that is white where it says in, black where it says out, transparent elsewhere. */
@@ -12,8 +12,8 @@ export async function region(words: readonly string[]): Promise<void> {
   const picturePath = needed('picture', given.picture);
   const strokesPath = needed('strokes', given.strokes);
   const out = needed('out', given.out);
-  const picture = eightBits((await readPicture(picturePath)).picture);
-  const marks = eightBits((await readPicture(strokesPath)).picture);
+  const picture = toEightBits((await readPicture(picturePath)).picture);
+  const marks = toEightBits((await readPicture(strokesPath)).picture);
   requireSameSize(basename(strokesPath), marks, basename(picturePath), picture);
   const data = new Uint8Array(marks.width * marks.height);
   // Half-covered and grey pixels come from a soft brush's edge; they take the side that they are nearer to.

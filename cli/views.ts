@@ -2,7 +2,6 @@ import type { ShotRasters } from '@/core/shot/rasters';
 import { mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
-import type { Picture } from '@/core/raster/picture';
 import { sceneOf, type ScenePart } from '@/core/scene/sceneOf';
 import { renderView } from '@/core/view/renderView';
 import { parallaxOf, type SourceEye } from '@/core/stereo/parallax';
@@ -15,6 +14,7 @@ import { pair } from '@/server/renders/makers/pair';
 import { views as manyViews } from '@/server/renders/makers/views';
 import { readPicture } from './pictures';
 import { needed, number, oneOf, readWords, WrongWords } from './words';
+import type { Premultiplied } from '@/core/raster/picture';
 
 /** Views of a picture with its depth, or of a folder of plates: left.png and right.png, or view_001.png and so on, leftmost eye first. */
 export async function views(words: readonly string[]): Promise<void> {
@@ -76,10 +76,10 @@ export async function views(words: readonly string[]): Promise<void> {
       const start = performance.now();
       const view = renderView(sceneOf(document), rasters, eye, { holes, out: buffers });
       // Half-covered plates over kept holes are premultiplied too.
-      if (hasAlpha || (holes === 'keep' && rasters.plates.length > 0)) unpremultiply(view.picture);
+      const seen = unpremultiply(view.picture, hasAlpha || (holes === 'keep' && rasters.plates.length > 0));
       shares.push(view.revealedCount / (picture.width * picture.height));
       rendering += performance.now() - start;
-      return view.picture;
+      return seen;
     },
     picture: async ({ stem }, make) => {
       const made = await make();
@@ -131,7 +131,7 @@ export async function views(words: readonly string[]): Promise<void> {
 
 type Given = Readonly<Record<string, string | boolean | undefined>>;
 interface Input {
-  readonly rasters: ShotRasters<Picture>;
+  readonly rasters: ShotRasters<Premultiplied>;
   readonly plates: { readonly back: { near: number; far: number }; readonly others: ScenePart['plates'] };
   readonly bits: 8 | 16;
   readonly hasAlpha: boolean;
@@ -149,9 +149,8 @@ async function fromPicture(given: Given): Promise<Input> {
     picture,
     basename(depthPath),
   );
-  if (header.hasAlpha) premultiply(picture);
   return {
-    rasters: { picture, depth, plates: [] },
+    rasters: { picture: premultiply(picture, header.hasAlpha), depth, plates: [] },
     plates: { back: { near: 1, far: 0 }, others: [] },
     bits: header.bits,
     hasAlpha: header.hasAlpha,

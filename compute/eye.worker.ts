@@ -1,11 +1,11 @@
 import { expose } from 'comlink';
 import { Reveal, type Revealed } from '@/core/fill/revealMap';
 import { solved } from '@/core/matte/choice';
-import type { Mask, Picture8 } from '@/core/raster/picture';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { ShotRasters } from '@/core/shot/rasters';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 import { renderView } from '@/core/view/renderView';
+import type { Mask, Picture8, Premultiplied8 } from '@/core/raster/picture';
 
 // Renders the other eye beside the preview worker, on the processor's second core. All pixels lie in shared memory.
 
@@ -19,7 +19,10 @@ const breath = (): Promise<void> =>
     setTimeout(done);
   });
 
-const held = new Map<number, { readonly rasters: ShotRasters<Picture8>; readonly out: ViewBuffers<Picture8> }>();
+const held = new Map<
+  number,
+  { readonly rasters: ShotRasters<Premultiplied8>; readonly out: ViewBuffers<Premultiplied8> }
+>();
 
 /** A reveal map that is wanted. */
 export interface RevealElsewhere {
@@ -44,7 +47,7 @@ export interface Solving {
 
 const api = {
   /** Takes what a layer is rendered from, and where its views go. */
-  take(layer: number, rasters: ShotRasters<Picture8>, out: ViewBuffers<Picture8>): void {
+  take(layer: number, rasters: ShotRasters<Premultiplied8>, out: ViewBuffers<Premultiplied8>): void {
     held.set(layer, { rasters, out });
   },
   forget(layer: number): void {

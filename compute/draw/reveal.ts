@@ -1,5 +1,5 @@
 import type { Rect } from '@/core/raster/geometry';
-import type { Mask, Picture8 } from '@/core/raster/picture';
+import type { Mask, Picture8, Straight } from '@/core/raster/picture';
 
 /** Lays stripes (brick and paper, 45 degrees, 5 px) over what a view reveals. */
 export function stripeReveal(picture: Picture8, revealed: Mask): void {
@@ -19,7 +19,7 @@ export function stripeReveal(picture: Picture8, revealed: Mask): void {
 /** Open pixels are striped in brick and paper; filled ones keep their picture within a line of pale cork. */
 export function markReveal(
   { width, height, data: mask }: Mask,
-  fill: Picture8 | undefined,
+  fill: Straight | undefined,
   { left, top, right, bottom }: Rect,
   out: Uint8ClampedArray,
 ): void {

@@ -1,16 +1,16 @@
 import { drawnOf, type SceneFrame } from '@/core/scene/sceneOf';
 import type { CutPlate } from '@/core/shot/rasters';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
+import { copyPicture, type DepthMap, type Mask, type Premultiplied8 } from '@/core/raster/picture';
 import { layOutPlates } from '@/core/shot/layOut';
 import { over } from '@/core/stereo/over';
 
 /** What is seen from the source's own camera: everything with brought-in pieces, or what lies behind a cut. Kept while nothing changes. */
 export class Backdrop {
   private flatKey: string | undefined;
-  private flatPicture: Picture8 | undefined;
-  private behindOf: { readonly matte: Mask; readonly key: string; readonly picture: Picture8 } | undefined;
+  private flatPicture: Premultiplied8 | undefined;
+  private behindOf: { readonly matte: Mask; readonly key: string; readonly picture: Premultiplied8 } | undefined;
 
-  constructor(private readonly source: Picture8) {}
+  constructor(private readonly source: Premultiplied8) {}
 
   forget(): void {
     this.flatKey = undefined;
@@ -18,7 +18,7 @@ export class Backdrop {
   }
 
   /** The source with brought-in pieces in their places; the source itself where there are none. */
-  flat(plates: readonly CutPlate[], scene: SceneFrame): Picture8 {
+  flat(plates: readonly CutPlate[], scene: SceneFrame): Premultiplied8 {
     const drawn = drawnOf(scene);
     const pieces = drawn.filter((d) => plates.some((p) => p.id === d.id && p.picture));
     if (pieces.length === 0) return this.source;
@@ -35,7 +35,7 @@ export class Backdrop {
       }
     }
     this.flatKey = key;
-    return (this.flatPicture = { width: this.source.width, height: this.source.height, data });
+    return (this.flatPicture = { ...this.source, data });
   }
 
   /** What lies behind a plate, or behind a choice (then all plates lie behind), with the hole filled. */
@@ -44,14 +44,14 @@ export class Backdrop {
     plates: readonly CutPlate[],
     scene: SceneFrame,
     { plate, matte }: { readonly plate: string | undefined; readonly matte: Mask },
-  ): Picture8 {
+  ): Premultiplied8 {
     const key = `${plate ?? ''} ${keyOf(scene)}`;
     if (this.behindOf?.matte === matte && this.behindOf.key === key) return this.behindOf.picture;
     const cut = plate === undefined ? [...plates, { id: '', matte, depth }] : [...plates];
     const laid = layOutPlates(this.source, depth, cut);
     const drawn = drawnOf(scene);
     const at = drawn.findIndex((d) => d.id === plate);
-    const picture = laid.picture === this.source ? { ...this.source, data: this.source.data.slice() } : laid.picture;
+    const picture = laid.picture === this.source ? copyPicture(this.source) : laid.picture;
     for (const { id } of at < 0 ? drawn : drawn.slice(0, at)) {
       const raster = laid.plates.find((p) => p.id === id);
       if (raster) over(picture, raster.picture, raster.top);

@@ -1,5 +1,5 @@
 import type { Remote } from 'comlink';
-import type { Picture8 } from '@/core/raster/picture';
+import type { Premultiplied8 } from '@/core/raster/picture';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { ShotRasters } from '@/core/shot/rasters';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
@@ -13,7 +13,7 @@ export type Which = 0 | 1;
 
 /** Renders a layer's views: the left eye here and, where there is one, the right eye in a second worker at the same time. */
 export class Eyes {
-  private buffers: readonly [ViewBuffers<Picture8>, ViewBuffers<Picture8>] | undefined;
+  private buffers: readonly [ViewBuffers<Premultiplied8>, ViewBuffers<Premultiplied8>] | undefined;
 
   /** @param key the layer's number in the second worker */
   constructor(
@@ -23,13 +23,13 @@ export class Eyes {
   ) {}
 
   /** Room for both views, in shared memory. */
-  open(width: number, height: number): readonly [ViewBuffers<Picture8>, ViewBuffers<Picture8>] {
+  open(width: number, height: number): readonly [ViewBuffers<Premultiplied8>, ViewBuffers<Premultiplied8>] {
     this.buffers ??= [shareBuffers(width, height), shareBuffers(width, height)];
     return this.buffers;
   }
 
   /** Hands the second worker what the layer is rendered from. */
-  async take(rasters: ShotRasters<Picture8>): Promise<void> {
+  async take(rasters: ShotRasters<Premultiplied8>): Promise<void> {
     await this.second?.take(this.key, rasters, this.buffers![1]);
   }
 
@@ -38,12 +38,12 @@ export class Eyes {
     void this.second?.forget(this.key);
   }
 
-  picture(which: Which): Picture8 {
+  picture(which: Which): Premultiplied8 {
     return this.buffers![which].picture;
   }
 
   /** One view; returns the share of pixels that it reveals. @param mark they are striped */
-  render(scene: SceneFrame, rasters: ShotRasters<Picture8>, which: Which, mark: boolean): number {
+  render(scene: SceneFrame, rasters: ShotRasters<Premultiplied8>, which: Which, mark: boolean): number {
     const { revealedCount, picture, revealed } = renderView(scene, rasters, which - 0.5, {
       scale: this.scale,
       out: this.buffers![which],
@@ -53,7 +53,7 @@ export class Eyes {
   }
 
   /** Both views; returns the larger share of revealed pixels. */
-  async both(scene: SceneFrame, rasters: ShotRasters<Picture8>, mark: boolean): Promise<number> {
+  async both(scene: SceneFrame, rasters: ShotRasters<Premultiplied8>, mark: boolean): Promise<number> {
     const beside = this.second?.render(this.key, scene, 0.5, this.scale);
     const here = this.render(scene, rasters, 0, mark);
     if (!beside) return Math.max(here, this.render(scene, rasters, 1, mark));

@@ -1,6 +1,6 @@
 import { premultiply } from '@/core/raster/alpha';
 import { narrowed } from '@/core/raster/bits';
-import type { Picture8 } from '@/core/raster/picture';
+import { pictureOf, type Premultiplied8, type Straight8 } from '@/core/raster/picture';
 import type { PieceName, PlateNames, RasterNames } from '../look';
 import { Layer, type LayerHelpers } from './layer';
 import { PlacedPiece, type FetchedPiece } from './pieces';
@@ -111,24 +111,19 @@ async function get(path: string): Promise<Response> {
 }
 
 /** The source in a window, premultiplied. */
-async function fetchPicture(order: LayerOrder): Promise<Picture8> {
+async function fetchPicture(order: LayerOrder): Promise<Premultiplied8> {
   const { shot, names } = order;
   const answer = await get(`/api/shots/${shot.id}/picture?media=${names.media}&${query(order)}`);
   const picture = await decode(await answer.blob());
-  for (let i = 3; i < picture.data.length; i += 4)
-    if (picture.data[i] !== 255) {
-      premultiply(picture);
-      break;
-    }
-  return picture;
+  return premultiply(picture);
 }
 
-async function decode(blob: Blob): Promise<Picture8> {
+async function decode(blob: Blob): Promise<Straight8> {
   const bitmap = await createImageBitmap(blob, { premultiplyAlpha: 'none', colorSpaceConversion: 'none' });
   const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
   context.drawImage(bitmap, 0, 0);
-  const { width, height, data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
-  return { width, height, data };
+  const image = context.getImageData(0, 0, bitmap.width, bitmap.height);
+  return pictureOf(image, image.data, 'straight');
 }
 
 /** Longest side of a brought-in picture in the preview, px. */
@@ -150,7 +145,7 @@ function fetchPiece(shot: Shot, plate: string, { mediaId, width }: PieceName): P
 }
 
 /** What was filled in or painted, in a window, straight alpha. */
-async function fetchPainted(order: LayerOrder, revision: string): Promise<Picture8> {
+async function fetchPainted(order: LayerOrder, revision: string): Promise<Straight8> {
   const answer = await get(`/api/shots/${order.shot.id}/fill?revision=${revision}&${query(order)}`);
   return decode(await answer.blob());
 }

@@ -1,6 +1,6 @@
 import type { LayerPlace, LayerPlate } from './place';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
+import type { DepthMap, Mask, Premultiplied8 } from '@/core/raster/picture';
 import { Layer } from './layer';
 import { PlacedPiece } from './pieces';
 import { sceneOf, type ScenePart } from '@/core/scene/sceneOf';
@@ -22,7 +22,9 @@ const place = (scale = 1): LayerPlace => ({
   scale,
 });
 const box = (x: number, y: number): boolean => x >= 20 && x < 40 && y >= 10 && y < 30;
-const picture = (): Picture8 => ({
+const picture = (): Premultiplied8 => ({
+  bits: 8 as const,
+  alpha: 'premultiplied' as const,
   width,
   height,
   data: Uint8Array.from({ length: width * height * 4 }, (_, i) => {
@@ -203,7 +205,13 @@ describe('a layer of the preview', () => {
 
   test('a brought-in piece lies where the document says, in the picture, the depth and the eyes', async () => {
     const piece = {
-      picture: { width: 10, height: 10, data: Uint8Array.from({ length: 400 }, (_, i) => [10, 240, 60, 255][i & 3]) },
+      picture: {
+        bits: 8 as const,
+        alpha: 'straight' as const,
+        width: 10,
+        height: 10,
+        data: Uint8Array.from({ length: 400 }, (_, i) => [10, 240, 60, 255][i & 3]),
+      },
       fullWidth: 10,
     };
     const brought: LayerPlate = {
@@ -265,7 +273,13 @@ describe('a layer of the preview', () => {
   });
 
   test('what the views uncover is counted with what is filled of it, and striped or lined', async () => {
-    const filled = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+    const filled = {
+      bits: 8 as const,
+      alpha: 'straight' as const,
+      width,
+      height,
+      data: new Uint8Array(width * height * 4).fill(255),
+    };
     const behind = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
     const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
     const bare = layer([plate]);
@@ -348,6 +362,8 @@ describe('a layer of the preview', () => {
   test('with another fill a layer goes on from how the last one laid the plates out, until a depth changes', async () => {
     const behind = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2 };
     const green = {
+      bits: 8 as const,
+      alpha: 'straight' as const,
       width,
       height,
       data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),
@@ -395,7 +411,13 @@ describe('a layer of the preview', () => {
   test('a window in detail takes the choice from the whole picture, whatever of it lies inside', () => {
     const detail = new Layer({
       place: { ...place(), left: 30, right: 60 },
-      picture: { width: 30, height, data: picture().data.slice(0, 30 * height * 4) },
+      picture: {
+        bits: 8 as const,
+        alpha: 'premultiplied' as const,
+        width: 30,
+        height,
+        data: picture().data.slice(0, 30 * height * 4),
+      },
       depth: new Uint16Array(30 * height),
       plates: [],
     });

@@ -3,7 +3,7 @@ import type { StrokePoint, BrushSettings } from '@/core/depth/brush';
 import type { DepthEdit } from '@/core/depth/edits';
 import type { Choice } from '@/core/matte/choice';
 import type { Rect } from '@/core/raster/geometry';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
+import type { DepthMap, Mask, Premultiplied8 } from '@/core/raster/picture';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { EyeApi } from '../eye.worker';
 import type { Frame } from '../look';
@@ -32,7 +32,7 @@ export interface Chosen {
 export interface LayerParts {
   readonly place: LayerPlace;
   /** Premultiplied. */
-  readonly picture: Picture8;
+  readonly picture: Premultiplied8;
   readonly depth: Uint16Array;
   readonly plates: readonly LayerPlate[];
   /** What was put on the back plate. @default nothing */
@@ -51,7 +51,7 @@ export interface LayerHelpers {
 /** A rectangle of the shot at one scale: its rasters, and how they are laid out. Lenses (compute/lenses) draw it. */
 export class Layer {
   readonly place: LayerPlace;
-  readonly picture: Picture8;
+  readonly picture: Premultiplied8;
   readonly depth: DepthMap;
   /** The back plate's depth where plates hide it, once that is painted. */
   readonly behind: DepthMap | undefined;

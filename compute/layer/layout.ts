@@ -1,7 +1,7 @@
 import { layOutPlates } from '@/core/shot/layOut';
 import { paintPlates } from '@/core/shot/paintOn';
 import type { Rect } from '@/core/raster/geometry';
-import type { DepthMap, Picture8 } from '@/core/raster/picture';
+import type { DepthMap, Premultiplied8, Straight } from '@/core/raster/picture';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { CutPlate, ShotRasters } from '@/core/shot/rasters';
 import type { HandEdit } from '../look';
@@ -13,7 +13,7 @@ import { sharePicture, shareRasters } from './shared';
 /** What a layer holds before it is laid out. */
 export interface LayerRasters {
   readonly place: LayerPlace;
-  readonly picture: Picture8;
+  readonly picture: Premultiplied8;
   readonly depth: DepthMap;
   /** The back plate's depth where plates hide it, once that is painted. */
   readonly behind: DepthMap | undefined;
@@ -23,9 +23,9 @@ export interface LayerRasters {
 
 /** A layer's plates, laid out as a scene says: anew when their order or a depth has changed. */
 export class Layout {
-  private laid: ShotRasters<Picture8> | undefined;
+  private laid: ShotRasters<Premultiplied8> | undefined;
   /** The plates with nothing put on them, and the scene's layout by which they lie. */
-  private bare: { readonly layout: string; readonly rasters: ShotRasters<Picture8> } | undefined;
+  private bare: { readonly layout: string; readonly rasters: ShotRasters<Premultiplied8> } | undefined;
   /** What hands draw, on the plates as they are laid out. */
   private live: LiveFill | undefined;
   private layout = '';
@@ -44,7 +44,7 @@ export class Layout {
   }
 
   /** The plates as they are laid out; only after `prepare`. */
-  get rasters(): ShotRasters<Picture8> {
+  get rasters(): ShotRasters<Premultiplied8> {
     return this.laid!;
   }
 
@@ -81,7 +81,7 @@ export class Layout {
   }
 
   /** What is filled in behind each plate, as it is shown. */
-  fills(): ReadonlyMap<string | null, Picture8 | undefined> {
+  fills(): ReadonlyMap<string | null, Straight | undefined> {
     const ids = [null, ...this.plates.map((p) => p.id)];
     return new Map(ids.map((id) => [id, this.live?.fillOf(id) ?? this.paintedOf(id).fill]));
   }

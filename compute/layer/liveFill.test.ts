@@ -1,15 +1,18 @@
-import type { CutPlate, Painted } from '@/core/shot/rasters';
+import type { CutPlate } from '@/core/shot/rasters';
 import type { FillEdit } from '@/core/fill/edits';
 import { HandFill } from '@/core/fill/handFill';
 import { plateGround } from '@/core/fill/plateGround';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
+import type { DepthMap, Mask, Premultiplied8 } from '@/core/raster/picture';
 import { layOutPlates } from '@/core/shot/layOut';
 import { LiveFill } from './liveFill';
+import type { Painted8 } from './place';
 
 const width = 100;
 const height = 60;
 const box = (x: number, y: number): boolean => x >= 40 && x < 70 && y >= 10 && y < 50;
-const picture = (): Picture8 => ({
+const picture = (): Premultiplied8 => ({
+  bits: 8 as const,
+  alpha: 'premultiplied' as const,
   width,
   height,
   data: Uint8Array.from({ length: width * height * 4 }, (_, i) => {
@@ -28,7 +31,7 @@ const matte: Mask = {
 };
 const plates: readonly CutPlate[] = [{ id: 'box', matte, depth }];
 const place = { left: 0, top: 0, scale: 1 };
-const at = ({ data }: Picture8, x: number, y: number): number[] => [
+const at = ({ data }: Premultiplied8, x: number, y: number): number[] => [
   ...data.slice((y * width + x) * 4, (y * width + x) * 4 + 4),
 ];
 const clone = (x: number, y: number, more: Partial<Extract<FillEdit, { kind: 'clone' }>> = {}): FillEdit => ({
@@ -56,7 +59,7 @@ const erase = (x: number, y: number): FillEdit => ({
 });
 
 /** The plates with nothing on them, and as they are shown. */
-function open(painted: Painted = {}) {
+function open(painted: Painted8 = {}) {
   const bare = layOutPlates(picture(), depth, plates);
   const shown = layOutPlates(picture(), depth, plates, painted);
   return {
@@ -73,8 +76,8 @@ describe('what hands draw', () => {
     const list = [clone(50, 30), clone(62, 22, { seamless: true, size: 20 }), erase(48, 28)];
     expect([...live.follow(edits(...list), shown).keys()]).toEqual([null]);
     const server = new HandFill(plateGround(layOutPlates(picture(), depth, plates), null)!, {
-      fill: { ...picture(), data: new Uint8Array(width * height * 4) },
-      overpaint: { ...picture(), data: new Uint8Array(width * height * 4) },
+      fill: { ...picture(), alpha: 'straight', data: new Uint8Array(width * height * 4) },
+      overpaint: { ...picture(), alpha: 'straight', data: new Uint8Array(width * height * 4) },
     });
     for (const edit of list) server.apply(edit);
     expect(Buffer.from(shown.picture.data).equals(Buffer.from(server.picture.data))).toBe(true);
@@ -95,6 +98,8 @@ describe('what hands draw', () => {
   test('given up, taken back or stored elsewhere, nothing of it is left', () => {
     const { live, shown, before } = open({
       fill: {
+        bits: 8,
+        alpha: 'straight',
         width,
         height,
         data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),
@@ -111,6 +116,8 @@ describe('what hands draw', () => {
   test('what was stored before stays under it; erased, the smooth ground comes back', () => {
     const { live, shown } = open({
       fill: {
+        bits: 8,
+        alpha: 'straight',
         width,
         height,
         data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [10, 240, 60, 255][i & 3]),

@@ -1,4 +1,5 @@
-import type { Painted, ShotRasters } from '@/core/shot/rasters';
+import type { Painted8 } from './place';
+import type { ShotRasters } from '@/core/shot/rasters';
 import type { FillEdit } from '@/core/fill/edits';
 import type { Rect, Place } from '@/core/raster/geometry';
 import equal from 'fast-deep-equal';
@@ -6,7 +7,15 @@ import { CoreError } from '@/core/error';
 import { HandFill } from '@/core/fill/handFill';
 import { plateGround } from '@/core/fill/plateGround';
 import { cropPicture } from '@/core/raster/crop';
-import { emptyPicture, type Picture, type Picture8 } from '@/core/raster/picture';
+import {
+  copyPicture,
+  pictureOf,
+  type Picture,
+  type Picture8,
+  type Premultiplied8,
+  type Straight,
+  type Straight8,
+} from '@/core/raster/picture';
 import type { HandEdit } from '../look';
 
 /** An edit that is shown, and what lay there before it. */
@@ -61,13 +70,13 @@ export class LiveFill {
    * @param painted what the server has stored of what was put on each
    */
   constructor(
-    private readonly bare: ShotRasters<Picture8>,
-    private readonly painted: (plate: string | null) => Painted,
+    private readonly bare: ShotRasters<Premultiplied8>,
+    private readonly painted: (plate: string | null) => Painted8,
     private readonly place: Place,
   ) {}
 
   /** Shows these edits and no others, in the rasters given. @returns what has changed on each plate */
-  follow(edits: readonly HandEdit[], rasters: ShotRasters<Picture8>): ReadonlyMap<string | null, Rect> {
+  follow(edits: readonly HandEdit[], rasters: ShotRasters<Premultiplied8>): ReadonlyMap<string | null, Rect> {
     const changed = new Map<string | null, Rect>();
     for (const plate of new Set([...this.hands.keys(), ...edits.map((e) => e.plate)])) {
       const live = this.open(plate);
@@ -81,18 +90,17 @@ export class LiveFill {
   }
 
   /** What is filled in behind a plate as it is shown; undefined where no hand was on it. */
-  fillOf(plate: string | null): Picture8 | undefined {
-    return this.hands.get(plate)?.hand.fill as Picture8 | undefined;
+  fillOf(plate: string | null): Straight | undefined {
+    return this.hands.get(plate)?.hand.fill;
   }
 
   private open(plate: string | null): PlateHand | undefined {
     if (this.hands.has(plate)) return this.hands.get(plate);
     const ground = plateGround(this.bare, plate);
     const { fill, overpaint } = this.painted(plate);
-    const copyFor = (picture: Picture | undefined): Picture =>
-      picture
-        ? ({ ...picture, data: picture.data.slice() } as Picture)
-        : emptyPicture(this.bare.picture, this.bare.picture.width, this.bare.picture.height);
+    const { width, height } = this.bare.picture;
+    const copyFor = (picture: Straight8 | undefined): Straight8 =>
+      picture ? copyPicture(picture) : pictureOf({ width, height }, new Uint8Array(width * height * 4), 'straight');
     const opened =
       ground &&
       new PlateHand(

@@ -1,6 +1,6 @@
 import { plateGround } from '@/core/fill/plateGround';
 import type { Revealed } from '@/core/fill/revealMap';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
+import type { DepthMap, Mask, Premultiplied8, Straight } from '@/core/raster/picture';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { sourceEyePosition, spanBudget } from '@/core/stereo/parallax';
@@ -25,7 +25,7 @@ export interface RevealCount {
 /** A layer as it is laid out. */
 export interface LaidOut {
   readonly scene: SceneFrame;
-  readonly rasters: ShotRasters<Picture8>;
+  readonly rasters: ShotRasters<Premultiplied8>;
   readonly scale: number;
   /** Says which laying out of the plates it is. */
   readonly stamp: number;
@@ -76,7 +76,7 @@ export class LookBehind {
   async counts(
     laid: LaidOut,
     looking: Looking,
-    fills: ReadonlyMap<string | null, Picture8 | undefined>,
+    fills: ReadonlyMap<string | null, Straight | undefined>,
   ): Promise<RevealCount[] | undefined> {
     if (!(await this.want(laid, looking))) return undefined;
     const full = 1 / laid.scale ** 2;
@@ -91,14 +91,14 @@ export class LookBehind {
 }
 
 /** How many pixels of a mask nobody has filled. */
-function openOf({ data }: Mask, fill: Picture8 | undefined): number {
+function openOf({ data }: Mask, fill: Straight | undefined): number {
   let open = 0;
   for (let i = 0; i < data.length; i++) if (data[i] && (!fill || fill.data[i * 4 + 3] < 128)) open++;
   return open;
 }
 
 /** A plate's map over the whole layer. */
-function wholeDepth({ picture, depth, plates }: ShotRasters<Picture8>, id: string | null): DepthMap {
+function wholeDepth({ picture, depth, plates }: ShotRasters<Premultiplied8>, id: string | null): DepthMap {
   const raster = plates.find((r) => r.id === id);
   if (!raster) return depth;
   const { width, height } = picture;

@@ -1,18 +1,18 @@
 import equal from 'fast-deep-equal';
 import { placePiece, type CanvasPlace } from '@/core/raster/placePiece';
-import type { Mask, Picture8 } from '@/core/raster/picture';
+import type { Mask, Straight8 } from '@/core/raster/picture';
 import type { ScenePlate } from '@/core/scene/sceneOf';
 
 /** A brought-in picture as it was fetched: perhaps smaller than it is stored. */
 export interface FetchedPiece {
-  readonly picture: Picture8;
+  readonly picture: Straight8;
   readonly fullWidth: number;
 }
 
 /** A piece in its place on a layer, made anew when its place or its colours change. */
 export class PlacedPiece {
   private asked: ScenePlate['piece'] | undefined;
-  private placed: { readonly picture: Picture8; readonly matte: Mask } | undefined;
+  private placed: { readonly picture: Straight8; readonly matte: Mask } | undefined;
 
   constructor(private readonly piece: FetchedPiece) {}
 
@@ -35,7 +35,7 @@ export class PlacedPiece {
     return true;
   }
 
-  get picture(): Picture8 | undefined {
+  get picture(): Straight8 | undefined {
     return this.placed?.picture;
   }
   get matte(): Mask | undefined {

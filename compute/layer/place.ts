@@ -1,5 +1,5 @@
 import type { Rect } from '@/core/raster/geometry';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
+import type { DepthMap, Mask, Straight8 } from '@/core/raster/picture';
 import type { PlacedPiece } from './pieces';
 
 /** Room beside a window in detail, in which views may take picture from; never shown. Full-size px. */
@@ -23,6 +23,6 @@ export interface LayerPlate {
 
 /** What was filled in behind and painted over a plate, at the layer's size. */
 export interface Painted8 {
-  readonly fill?: Picture8;
-  readonly overpaint?: Picture8;
+  readonly fill?: Straight8;
+  readonly overpaint?: Straight8;
 }

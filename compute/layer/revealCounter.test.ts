@@ -1,12 +1,12 @@
 import type { ShotRasters } from '@/core/shot/rasters';
 import type { Revealed } from '@/core/fill/revealMap';
-import type { Picture8 } from '@/core/raster/picture';
+import type { Premultiplied8 } from '@/core/raster/picture';
 import { RevealCounter, type RevealOrder } from './revealCounter';
 import { sceneOf, type SceneFrame } from '@/core/scene/sceneOf';
 
 const size = { width: 40, height: 10 };
-const rasters: ShotRasters<Picture8> = {
-  picture: { ...size, data: new Uint8Array(1600).fill(200) },
+const rasters: ShotRasters<Premultiplied8> = {
+  picture: { bits: 8 as const, alpha: 'premultiplied' as const, ...size, data: new Uint8Array(1600).fill(200) },
   depth: { ...size, data: Uint16Array.from({ length: 400 }, (_, i) => (i % 40 < 20 ? 65535 : 0)) },
   plates: [],
 };

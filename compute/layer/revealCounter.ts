@@ -1,13 +1,13 @@
 import type { ShotRasters } from '@/core/shot/rasters';
 import { revealMap, type Revealed } from '@/core/fill/revealMap';
-import type { Picture8 } from '@/core/raster/picture';
+import type { Premultiplied8 } from '@/core/raster/picture';
 import { eyePositions } from '@/core/stereo/parallax';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 
 /** Which reveal map is wanted. `stamp` says which laying out of the plates it belongs to. */
 export interface RevealOrder {
   readonly scene: SceneFrame;
-  readonly rasters: ShotRasters<Picture8>;
+  readonly rasters: ShotRasters<Premultiplied8>;
   readonly scale: number;
   readonly views: number;
   readonly marginPx: number;

@@ -1,14 +1,14 @@
 import type { ShotRasters } from '@/core/shot/rasters';
-import type { DepthMap, Picture8 } from '@/core/raster/picture';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
+import { pictureOf, type DepthMap, type Premultiplied8 } from '@/core/raster/picture';
 
 // Rasters in memory that both workers see.
 
-function blank(width: number, height: number): Picture8 {
-  return { width, height, data: new Uint8Array(new SharedArrayBuffer(width * height * 4)) };
+function blank(width: number, height: number): Premultiplied8 {
+  return pictureOf({ width, height }, new Uint8Array(new SharedArrayBuffer(width * height * 4)), 'premultiplied');
 }
 
-export function sharePicture(picture: Picture8): Picture8 {
+export function sharePicture(picture: Premultiplied8): Premultiplied8 {
   const shared = blank(picture.width, picture.height);
   shared.data.set(picture.data);
   return shared;
@@ -20,7 +20,7 @@ export function shareMap(map: DepthMap): DepthMap {
   return { width: map.width, height: map.height, data };
 }
 
-export function shareBuffers(width: number, height: number): ViewBuffers<Picture8> {
+export function shareBuffers(width: number, height: number): ViewBuffers<Premultiplied8> {
   return {
     picture: blank(width, height),
     revealed: { width, height, data: new Uint8Array(new SharedArrayBuffer(width * height)) },
@@ -29,11 +29,11 @@ export function shareBuffers(width: number, height: number): ViewBuffers<Picture
 
 /** Laid-out rasters in shared memory; those that are shared already (of a shot without plates) stay themselves. @param copy the picture is copied in any case: it will be drawn on */
 export function shareRasters(
-  rasters: ShotRasters<Picture8>,
-  picture: Picture8,
+  rasters: ShotRasters<Premultiplied8>,
+  picture: Premultiplied8,
   depth: DepthMap,
   copy: boolean,
-): ShotRasters<Picture8> {
+): ShotRasters<Premultiplied8> {
   return {
     picture: rasters.picture === picture && !copy ? picture : sharePicture(rasters.picture),
     depth: rasters.depth === depth ? depth : shareMap(rasters.depth),

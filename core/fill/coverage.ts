@@ -1,5 +1,5 @@
 import type { ShotRasters } from '../shot/rasters';
-import type { Picture } from '../raster/picture';
+import type { Picture, Premultiplied } from '../raster/picture';
 import { drawnOf, type SceneFrame, type Span } from '../scene/sceneOf';
 import { sourceEyePosition, spanBudget } from '../stereo/parallax';
 
@@ -18,7 +18,7 @@ export interface Coverage {
  */
 export function coverageOf(
   scene: SceneFrame,
-  rasters: ShotRasters<Picture>,
+  rasters: ShotRasters<Premultiplied>,
   eyes: readonly number[],
   scale: number,
 ): Coverage {

@@ -1,14 +1,18 @@
 import { applyFillEdit, fillEditSchema, type FillEdit, type FillGround } from './edits';
 import { seeded } from '@/tests/support/chance';
-import type { Mask, Picture8, Picture16 } from '../raster/picture';
+import { pictureOf, type Mask, type Picture16, type Premultiplied8, type Straight8 } from '../raster/picture';
 import { fillHole } from '../inpaint/fillHole';
 import { seamlessClone } from '../inpaint/seamlessClone';
 
-const picture = (width: number, height: number, colour: (x: number, y: number) => readonly number[]): Picture8 => {
+const picture = (
+  width: number,
+  height: number,
+  colour: (x: number, y: number) => readonly number[],
+): Premultiplied8 => {
   const data = new Uint8Array(width * height * 4);
   for (let i = 0; i < width * height; i++)
     data.set([...colour(i % width, Math.floor(i / width)), 255].slice(-4), i * 4);
-  return { width, height, data };
+  return { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data };
 };
 const mask = (width: number, height: number, inside: (x: number, y: number) => boolean): Mask => ({
   width,
@@ -59,6 +63,8 @@ describe('texture fill', () => {
   });
   test('16 bits stay 16 bits: an even wall comes back to the value', () => {
     const wall: Picture16 = {
+      bits: 16 as const,
+      alpha: 'premultiplied' as const,
       width: 60,
       height: 50,
       data: Uint16Array.from({ length: 12000 }, (_, i) => [40123, 20011, 9999, 65535][i & 3]),
@@ -135,7 +141,7 @@ describe('filling by hand', () => {
     top: 0,
     scale: 1,
   });
-  const empty = (): Picture8 => ({ width: 100, height: 60, data: new Uint8Array(24000) });
+  const empty = (): Straight8 => pictureOf({ width: 100, height: 60 }, new Uint8Array(24000), 'straight');
   const clone = (more: Partial<Extract<FillEdit, { kind: 'clone' }>> = {}): FillEdit => ({
     kind: 'clone',
     size: 10,
@@ -152,7 +158,7 @@ describe('filling by hand', () => {
     beyond: false,
     ...more,
   });
-  const done = (edit: FillEdit, on = ground()): Picture8 => {
+  const done = (edit: FillEdit, on = ground()): Straight8 => {
     const fill = empty();
     applyFillEdit({ ground: on, targets: { fill, overpaint: empty() } }, edit);
     return fill;

@@ -1,13 +1,15 @@
 import type { ShotRasters } from '../shot/rasters';
-import type { Mask, Picture, Picture8 } from '../raster/picture';
 import { plateGround } from './plateGround';
 import { sampleAt } from '../inpaint/sample';
+import { pictureOf, type Mask, type Picture, type Premultiplied8 } from '../raster/picture';
 
 describe('a colour between pixels', () => {
   // Linear in x and y: linear sampling gives the same plane everywhere between the centres.
   const width = 6;
   const height = 5;
   const plane: Picture = {
+    bits: 16,
+    alpha: 'straight',
     width,
     height,
     data: Uint16Array.from({ length: width * height * 4 }, (_, i) => {
@@ -32,6 +34,13 @@ describe('a colour between pixels', () => {
     ])
       expect(sample(x, y)[0]).toBeCloseTo((x - 0.5) * 1000 + (y - 0.5) * 300, 2);
   });
+  test('of premultiplied pixels is the straight one, weighed by what they cover', () => {
+    // Red of full coverage beside blue of a third: half way between them (255, 0, 0, 255) and (0, 0, 85, 85) meet in (127.5, 0, 42.5, 170).
+    const pair = pictureOf({ width: 2, height: 1 }, Uint8Array.of(255, 0, 0, 255, 0, 0, 85, 85), 'premultiplied');
+    const out = new Float32Array(4);
+    sampleAt(pair, 1, 0.5, out);
+    expect([...out].map((v) => Math.round(v * 100) / 100)).toEqual([191.25, 0, 63.75, 170]);
+  });
   test('beyond the border is the outermost pixel’s', () => {
     expect([sample(-40, 2.5)[0], sample(3.5, 90)[0], sample(99, -99)[0]]).toEqual([600, 4200, 5000]);
   });
@@ -40,7 +49,9 @@ describe('a colour between pixels', () => {
 describe('a plate over the whole canvas', () => {
   const width = 10;
   const height = 8;
-  const filled = (rows: number, colour: readonly number[]): Picture8 => ({
+  const filled = (rows: number, colour: readonly number[]): Premultiplied8 => ({
+    bits: 8 as const,
+    alpha: 'premultiplied' as const,
     width,
     height: rows,
     data: Uint8Array.from({ length: width * rows * 4 }, (_, i) => colour[i & 3]),
@@ -55,7 +66,7 @@ describe('a plate over the whole canvas', () => {
   // Half-covered at its first pixel, nothing at its last column.
   plate.data.set([25, 30, 35, 128], 0);
   for (let y = 0; y < 3; y++) plate.data.fill(0, (y * width + 9) * 4, (y * width + 10) * 4);
-  const rasters: ShotRasters<Picture8> = {
+  const rasters: ShotRasters<Premultiplied8> = {
     picture: filled(height, [200, 190, 180, 255]),
     depth: map(height),
     hole: mask(height, (x, y) => x >= 3 && x < 6 && y >= 2 && y < 5),

@@ -1,6 +1,6 @@
 import { applyFillEdit, type FillEdit, type FillTargets } from './edits';
 import { WHOLE, type Rect, type Place } from '../raster/geometry';
-import type { Picture } from '../raster/picture';
+import { copyPicture, type Premultiplied, type Straight } from '../raster/picture';
 import { paintOn } from '../shot/paintOn';
 import type { PlateGround } from './plateGround';
 
@@ -8,16 +8,16 @@ export interface HandFillOptions {
   /** Where the plate's raster lies in the whole picture. @default it is the whole picture */
   readonly place?: Place;
   /** The plate as it stands, where that is known already. @default made of the other two */
-  readonly picture?: Picture;
+  readonly picture?: Premultiplied;
 }
 
 /** A plate that is filled by hand, edit after edit: what it shows follows what was put on it. */
 export class HandFill implements FillTargets {
   /** The plate as it stands, with all that was put on it. */
-  readonly picture: Picture;
+  readonly picture: Premultiplied;
 
-  readonly fill: Picture;
-  readonly overpaint: Picture;
+  readonly fill: Straight;
+  readonly overpaint: Straight;
   private readonly place: Place;
 
   /**
@@ -25,7 +25,7 @@ export class HandFill implements FillTargets {
    * @param put what was filled in and painted over its own pixels so far, straight alpha, of the plate's size and bits; changed in place
    */
   constructor(
-    private readonly bare: PlateGround<Picture>,
+    private readonly bare: PlateGround<Premultiplied>,
     put: FillTargets,
     { place = WHOLE, picture }: HandFillOptions = {},
   ) {
@@ -36,7 +36,7 @@ export class HandFill implements FillTargets {
       this.picture = picture;
       return;
     }
-    this.picture = { ...bare.picture, data: bare.picture.data.slice() } as Picture;
+    this.picture = copyPicture(bare.picture);
     paintOn(this.picture, this, { hidden: bare.hidden });
   }
 

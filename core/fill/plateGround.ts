@@ -1,15 +1,18 @@
 import type { ShotRasters } from '../shot/rasters';
-import { emptyPicture, isDeep, type Mask, type Picture } from '../raster/picture';
+import { emptyPicture, isDeep, type Mask, type Premultiplied } from '../raster/picture';
 
 /** A plate (null: the back plate) over the whole canvas: its picture with what lies behind nearer plates, where that is, and what is surely its own. */
-export interface PlateGround<P extends Picture> {
+export interface PlateGround<P extends Premultiplied> {
   readonly picture: P;
   readonly hidden: Mask;
   readonly own: Mask;
 }
 
 /** @returns undefined where the plate is not laid out */
-export function plateGround<P extends Picture>(rasters: ShotRasters<P>, id: string | null): PlateGround<P> | undefined {
+export function plateGround<P extends Premultiplied>(
+  rasters: ShotRasters<P>,
+  id: string | null,
+): PlateGround<P> | undefined {
   const { width, height } = rasters.picture;
   const n = width * height;
   const empty = (): Mask => ({ width, height, data: new Uint8Array(n) });

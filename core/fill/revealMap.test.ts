@@ -1,11 +1,17 @@
 import { sceneOf, type ScenePart } from '../scene/sceneOf';
-import type { DepthMap, Mask, Picture8 } from '../raster/picture';
+import type { DepthMap, Mask, Premultiplied8 } from '../raster/picture';
 import { layOutPlates } from '../shot/layOut';
 import { revealMap } from './revealMap';
 
 const width = 200;
 const height = 40;
-const picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+const picture: Premultiplied8 = {
+  bits: 8 as const,
+  alpha: 'premultiplied' as const,
+  width,
+  height,
+  data: new Uint8Array(width * height * 4).fill(255),
+};
 const map = (value: (x: number, y: number) => number): DepthMap => ({
   width,
   height,

@@ -1,5 +1,5 @@
 import type { ShotRasters } from '../shot/rasters';
-import { isDeep, type Mask, type Picture } from '../raster/picture';
+import { isDeep, type Mask, type Picture, type Premultiplied } from '../raster/picture';
 import { drawnOf, type SceneFrame, type Span } from '../scene/sceneOf';
 import { sourceEyePosition, spanBudget } from '../stereo/parallax';
 
@@ -43,7 +43,7 @@ interface Surface {
  */
 export function revealMap(
   scene: SceneFrame,
-  rasters: ShotRasters<Picture>,
+  rasters: ShotRasters<Premultiplied>,
   eyes: readonly number[],
   { scale = 1, marginPx = 0 }: { readonly scale?: number; readonly marginPx?: number } = {},
 ): Revealed[] {
@@ -68,7 +68,7 @@ export class Reveal {
   /** @param scale raster px per source px */
   constructor(
     private readonly scene: SceneFrame,
-    rasters: ShotRasters<Picture>,
+    rasters: ShotRasters<Premultiplied>,
     scale: number,
   ) {
     const { width, height } = rasters.picture;
@@ -149,7 +149,7 @@ export class Reveal {
 }
 
 /** Nearest first: what that covers in a view, those behind it cannot show there. */
-function surfacesOf(scene: SceneFrame, rasters: ShotRasters<Picture>, scale: number): Surface[] {
+function surfacesOf(scene: SceneFrame, rasters: ShotRasters<Premultiplied>, scale: number): Surface[] {
   const most = isDeep(rasters.picture) ? 65535 : 255;
   const budget = (span: Span): { nearPx: number; farPx: number } => {
     const { nearPx, farPx } = spanBudget(scene.budget, span);

@@ -1,12 +1,14 @@
 import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import { cropPicture } from '../raster/crop';
-import type { DepthMap, Picture8 } from '../raster/picture';
+import type { DepthMap, Premultiplied8 } from '../raster/picture';
 import { coverageOf } from '../fill/coverage';
 import { extendPicture, extendPlane } from './extendBorder';
 
 const width = 60;
 const height = 40;
-const picture: Picture8 = {
+const picture: Premultiplied8 = {
+  bits: 8 as const,
+  alpha: 'premultiplied' as const,
   width,
   height,
   data: Uint8Array.from(

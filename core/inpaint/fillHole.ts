@@ -1,6 +1,6 @@
 import { CoreError } from '../error';
 import { boundsOf } from '../raster/bounds';
-import { requireSameSize, type Mask, type Picture } from '../raster/picture';
+import { copyPicture, requireSameSize, type Mask, type Picture } from '../raster/picture';
 import { smoothFill } from './smoothFill';
 import { textureFill, type TextureFillOptions } from './textureFill';
 
@@ -44,7 +44,7 @@ function smoothArea<P extends Picture>(picture: P, hole: Mask): P {
       'The hole covers the whole picture: there is nothing around it to fill from.',
     );
   smoothFill(values, open, { width: w, height: h, channels: 4, sweeps: 40 });
-  const out = { ...picture, data: picture.data.slice() } as P;
+  const out = copyPicture(picture);
   for (let i = 0; i < open.length; i++)
     if (open[i]) {
       const j = ((top + Math.floor(i / w)) * width + left + (i % w)) * 4;

@@ -16,7 +16,7 @@ describe('fillReveal', () => {
   }
   const view = (holes: 'fill' | 'row') =>
     synthesizeView(
-      { width, height, data },
+      { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data },
       { width, height, data: map },
       { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, holes },
     );
@@ -37,7 +37,7 @@ describe('fillReveal', () => {
       upright[i] = bar(i % width) ? 65535 : 0;
     }
     const filled = synthesizeView(
-      { width, height, data: slope },
+      { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data: slope },
       { width, height, data: upright },
       { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5 },
     );
@@ -68,7 +68,7 @@ describe('fillReveal', () => {
       for (let x = 0; x < width; x++) if (!disc(x, y)) noisy[(y * width + x) * 4] = (y % 2) * 100 + 50;
     const run = (holes: 'fill' | 'row') =>
       synthesizeView(
-        { width, height, data: noisy },
+        { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data: noisy },
         { width, height, data: map },
         { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, holes },
       );

@@ -1,7 +1,8 @@
 import type { Picture } from '../raster/picture';
 
-/** A picture's colour between its pixels, linear; beyond the border its outermost pixels. Pixel centres lie at half px. */
-export function sampleAt({ width, height, data }: Picture, x: number, y: number, out: Float32Array): void {
+/** A picture's colour between its pixels, straight, linear; beyond the border its outermost pixels. Pixel centres lie at half px. */
+export function sampleAt(picture: Picture, x: number, y: number, out: Float32Array): void {
+  const { width, height, data } = picture;
   const u = Math.min(width - 1, Math.max(0, x - 0.5));
   const v = Math.min(height - 1, Math.max(0, y - 0.5));
   const x0 = Math.floor(u);
@@ -16,4 +17,7 @@ export function sampleAt({ width, height, data }: Picture, x: number, y: number,
   const q = (y1 * width + x1) * 4;
   for (let c = 0; c < 4; c++)
     out[c] = (data[a + c] * (1 - fx) + data[b + c] * fx) * (1 - fy) + (data[p + c] * (1 - fx) + data[q + c] * fx) * fy;
+  const most = picture.bits === 16 ? 65535 : 255;
+  if (picture.alpha === 'straight' || out[3] === 0 || out[3] === most) return;
+  for (let c = 0; c < 3; c++) out[c] = Math.min(most, (out[c] * most) / out[3]);
 }

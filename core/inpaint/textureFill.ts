@@ -4,7 +4,7 @@ import { ownKernels } from '../kernels/kernels';
 import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
 import { distanceTo } from '../raster/distance';
-import { isDeep, requireSameSize, type Mask, type Picture } from '../raster/picture';
+import { copyPicture, isDeep, requireSameSize, type Mask, type Picture } from '../raster/picture';
 import { exemplarFill } from './exemplarFill';
 import { halfLevel, PatchField, PATCH_REACH, type PatchLevel } from './patchLevel';
 import { smoothFill } from './smoothFill';
@@ -215,7 +215,7 @@ function blend<P extends Picture>(picture: P, field: PatchField, { left, top }: 
   const unknown = new Uint8Array(width * height).fill(1);
   for (let n = open; n < pixels.length; n++) unknown[pixels[n]] = 0;
   smoothFill(offset, unknown, { width, height, channels: 4 });
-  const out = { ...picture, data: picture.data.slice() } as P;
+  const out = copyPicture(picture);
   for (let n = 0; n < open; n++) {
     const i = pixels[n];
     const j = ((top + Math.floor(i / width)) * picture.width + left + (i % width)) * 4;

@@ -10,6 +10,8 @@ const grey = (i: number, left: boolean): number => {
   return left ? 60 : 190;
 };
 const picture: Picture8 = {
+  bits: 8 as const,
+  alpha: 'straight' as const,
   width,
   height,
   data: Uint8Array.from({ length: width * height * 4 }, (_, i) => grey(i, (i >> 2) % width < 40)),
@@ -75,6 +77,8 @@ describe('a choice', () => {
   });
   test('at half the size it chooses the same part of the picture', () => {
     const half: Picture8 = {
+      bits: 8 as const,
+      alpha: 'straight' as const,
       width: 40,
       height: 30,
       data: Uint8Array.from({ length: 40 * 30 * 4 }, (_, i) => grey(i, (i >> 2) % 40 < 20)),

@@ -95,7 +95,13 @@ describe('rings of a mask', () => {
 
 describe('edge trace', () => {
   const size = 160;
-  const disc: Picture8 = { width: size, height: size, data: new Uint8Array(size * size * 4) };
+  const disc: Picture8 = {
+    bits: 8 as const,
+    alpha: 'straight' as const,
+    width: size,
+    height: size,
+    data: new Uint8Array(size * size * 4),
+  };
   const chance = seeded(8);
   for (let i = 0; i < size * size; i++) {
     const inside = Math.hypot((i % size) + 0.5 - 80, Math.floor(i / size) + 0.5 - 80) < 50;

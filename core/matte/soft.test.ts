@@ -10,7 +10,7 @@ const picture = (width: number, height: number, colour: (x: number, y: number) =
   const data = new Uint8Array(width * height * 4);
   for (let i = 0; i < width * height; i++)
     data.set([...colour(i % width, Math.floor(i / width)), 255].slice(-4), i * 4);
-  return { width, height, data };
+  return { bits: 8 as const, alpha: 'straight' as const, width, height, data };
 };
 const mask = (width: number, height: number, value: (x: number, y: number) => number): Mask => ({
   width,

@@ -1,5 +1,5 @@
 import { kernels, layOut } from '../kernels/kernels';
-import { requireSameSize, type Picture8 } from '../raster/picture';
+import { pictureOf, requireSameSize, type Alpha, type Picture8 } from '../raster/picture';
 
 /** Ways to mix two eyes into one picture for red-cyan glasses. */
 export const ANAGLYPHS = [
@@ -47,12 +47,12 @@ function pairMatrix(matrix: readonly number[]): Int16Array {
  * Mixes a left and a right picture into one for red-cyan glasses (red over the left eye).
  * Alpha is the larger of the two. @throws CoreError `size-differs`
  */
-export function anaglyph(
-  left: Picture8,
-  right: Picture8,
+export function anaglyph<A extends Alpha>(
+  left: Picture8<A>,
+  right: Picture8<A>,
   kind: Anaglyph,
   out?: Uint8Array | Uint8ClampedArray,
-): Picture8 {
+): Picture8<A> {
   requireSameSize('The left picture', left, 'the right one', right);
   const { width, height } = left;
   const pixels = width * height;
@@ -69,5 +69,5 @@ export function anaglyph(
     kernels().mixAnaglyph(at[0], at[1], at[2], (n + 3) & ~3, at[3]);
     data.set(n === BAND ? mixed : mixed.subarray(0, n * 4), from * 4);
   }
-  return { width, height, data };
+  return pictureOf(left, data, left.alpha);
 }

@@ -4,6 +4,8 @@ import { overUnder, sideBySide } from './sideBySide';
 
 const chance = seeded(5);
 const random = (width: number, height: number) => ({
+  bits: 8 as const,
+  alpha: 'straight' as const,
   width,
   height,
   data: Uint8Array.from({ length: width * height * 4 }, (_, i) => (i % 4 === 3 ? 255 : Math.floor(chance() * 256))),
@@ -40,7 +42,13 @@ describe('anaglyph', () => {
   });
 
   test('equal grey eyes stay that grey but for the least-squares tint', () => {
-    const grey = { width: 8, height: 1, data: new Uint8Array(32).fill(128) };
+    const grey = {
+      bits: 8 as const,
+      alpha: 'straight' as const,
+      width: 8,
+      height: 1,
+      data: new Uint8Array(32).fill(128),
+    };
     for (const kind of ANAGLYPHS) {
       const [r, g, b] = anaglyph(grey, grey, kind).data;
       // The rows of the least-squares matrix sum to 0.999, 1.000 and 1.000.
@@ -72,8 +80,12 @@ describe('side by side and over-under', () => {
     expect([...wide.data.slice(60, 80)]).toEqual([...right.data.slice(20, 40)]);
     expect([...tall.data.slice(60)]).toEqual([...right.data]);
   });
+  test('refuse straight and premultiplied colours together', () => {
+    const multiplied = { ...right, alpha: 'premultiplied' as const };
+    expect(() => sideBySide<typeof left | typeof multiplied>(left, multiplied)).toThrow('multiplied by its alpha');
+  });
   test('refuse 8 and 16 bits together', () => {
-    const deep = { width: 5, height: 3, data: new Uint16Array(60) };
+    const deep = { bits: 16 as const, alpha: 'straight' as const, width: 5, height: 3, data: new Uint16Array(60) };
     expect(() => sideBySide<typeof deep | typeof left>(left, deep)).toThrow('8 bits a channel and the other 16');
   });
 });

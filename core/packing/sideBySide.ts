@@ -29,4 +29,9 @@ function requireAlike(left: Picture, right: Picture): void {
       'bits-differ',
       'One picture has 8 bits a channel and the other 16. Save both with the same number of bits.',
     );
+  if (left.alpha !== right.alpha)
+    throw new CoreError(
+      'alpha-differs',
+      'One picture’s colours are multiplied by its alpha and the other’s are not. Give both in straight colours.',
+    );
 }

@@ -9,6 +9,8 @@ const raster = (width: number, ...values: number[]) => ({
 });
 
 const picture = (width: number, ...values: number[]) => ({
+  bits: 16 as const,
+  alpha: 'straight' as const,
   width,
   height: values.length / 4 / width,
   data: Uint16Array.from(values),

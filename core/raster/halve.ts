@@ -23,7 +23,7 @@ export function halvePlane({ width, height, data }: Sized): Sized {
   return { width: w, height: h, data: out };
 }
 
-/** A picture of straight alpha at half its size: means over two by two weighed by alpha; at an odd border over what is there. */
+/** A picture at half its size: means over two by two, straight colours weighed by alpha; at an odd border over what is there. */
 export function halvePicture<P extends Picture>(picture: P): P {
   const { width, height, data } = picture;
   const out = emptyPicture(picture, (width + 1) >> 1, (height + 1) >> 1);
@@ -39,6 +39,10 @@ export function halvePicture<P extends Picture>(picture: P): P {
       const s = (below + b) * 4;
       const alpha = data[p + 3] + data[q + 3] + data[r + 3] + data[s + 3];
       if (alpha === 0) continue;
+      if (picture.alpha === 'premultiplied') {
+        for (let c = 0; c < 4; c++) out.data[o + c] = (data[p + c] + data[q + c] + data[r + c] + data[s + c] + 2) >> 2;
+        continue;
+      }
       for (let c = 0; c < 3; c++) {
         const sum =
           data[p + c] * data[p + 3] + data[q + c] * data[q + 3] + data[r + c] * data[r + 3] + data[s + c] * data[s + 3];

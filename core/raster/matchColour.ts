@@ -1,5 +1,5 @@
 import { distanceTo } from './distance';
-import { isDeep, type Mask, type Picture } from './picture';
+import { isDeep, type Mask, type Picture, type Straight } from './picture';
 import type { ColourMatch } from './placePiece';
 
 /** A gain beyond these would show noise or wash out. */
@@ -15,7 +15,7 @@ const MOST = 2.5;
  * @param placed the piece on the canvas, straight alpha
  * @param ground the picture that it lies on
  */
-export function matchColour(placed: Picture, ground: Picture, reach: number): Omit<ColourMatch, 'strength'> {
+export function matchColour(placed: Straight, ground: Picture, reach: number): Omit<ColourMatch, 'strength'> {
   const { width, height } = placed;
   const n = width * height;
   const mostPlaced = isDeep(placed) ? 65535 : 255;

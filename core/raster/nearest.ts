@@ -39,8 +39,7 @@ export function nearestSeed(width: number, height: number, isSeed: (i: number) =
       if (behind >= 0 && behind <= last) look(i, from[near + behind], x, y);
       if (ahead >= 0 && ahead <= last) look(i, from[near + ahead], x, y);
     }
-    for (let x = forwards ? last - 1 : 1; x >= 0 && x <= last; x -= step)
-      look(row + x, from[row + x + step], x, y);
+    for (let x = forwards ? last - 1 : 1; x >= 0 && x <= last; x -= step) look(row + x, from[row + x + step], x, y);
   };
   for (let y = 0; y < height; y++) pass(y, y - 1, true);
   for (let y = height - 1; y >= 0; y--) pass(y, y + 1, false);

@@ -1,15 +1,17 @@
-import type { Picture8 } from './picture';
+import type { Straight8 } from './picture';
 import { matchColour } from './matchColour';
 import { placePiece, type Placement } from './placePiece';
 
-const piece: Picture8 = {
+const piece: Straight8 = {
+  bits: 8 as const,
+  alpha: 'straight' as const,
   width: 6,
   height: 4,
   data: Uint8Array.from({ length: 96 }, (_, i) => ((i & 3) === 3 ? Math.sign((i >> 2) % 6) * 255 : (i * 29) % 251)),
 };
 const still: Placement = { x: 13, y: 12, scale: 1, turn: 0, flipAcross: false, flipDown: false };
 const canvas = { left: 0, top: 0, scale: 1, width: 30, height: 24 };
-const at = (p: Picture8, x: number, y: number): number[] => [
+const at = (p: Straight8, x: number, y: number): number[] => [
   ...p.data.slice((y * p.width + x) * 4, (y * p.width + x) * 4 + 4),
 ];
 
@@ -32,12 +34,14 @@ describe('placing a piece', () => {
       }
   });
   test('scaled by two it covers four times as much; by a quarter, colours stay those of the piece', () => {
-    const even: Picture8 = {
+    const even: Straight8 = {
+      bits: 8 as const,
+      alpha: 'straight' as const,
       width: 40,
       height: 40,
       data: new Uint8Array(6400).map((_, i) => [200, 100, 50, 255][i & 3]),
     };
-    const cover = (p: Picture8): number => [...p.data].reduce((a, v, i) => a + ((i & 3) === 3 ? v / 255 : 0), 0);
+    const cover = (p: Straight8): number => [...p.data].reduce((a, v, i) => a + ((i & 3) === 3 ? v / 255 : 0), 0);
     expect(
       cover(placePiece(even, { ...still, x: 50, y: 50, scale: 2 }, { ...canvas, width: 100, height: 100 })),
     ).toBeCloseTo(6400, -2);
@@ -47,7 +51,7 @@ describe('placing a piece', () => {
   });
   test('a window of the canvas at half the size shows the same place', () => {
     const out = placePiece(
-      { width: 20, height: 20, data: new Uint8Array(1600).fill(255) },
+      { bits: 8 as const, alpha: 'straight' as const, width: 20, height: 20, data: new Uint8Array(1600).fill(255) },
       { ...still, x: 20, y: 20 },
       { left: 10, top: 10, scale: 0.5, width: 10, height: 10 },
     );
@@ -60,8 +64,20 @@ describe('placing a piece', () => {
 
 test('matched colours have the mean and spread of what lies around', () => {
   const n = 60;
-  const ground: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) };
-  const placed: Picture8 = { width: n, height: n, data: new Uint8Array(n * n * 4) };
+  const ground: Straight8 = {
+    bits: 8 as const,
+    alpha: 'straight' as const,
+    width: n,
+    height: n,
+    data: new Uint8Array(n * n * 4),
+  };
+  const placed: Straight8 = {
+    bits: 8 as const,
+    alpha: 'straight' as const,
+    width: n,
+    height: n,
+    data: new Uint8Array(n * n * 4),
+  };
   for (let i = 0; i < n * n; i++) {
     const wave = Math.sin(i * 1.7);
     const x = i % n;
@@ -71,7 +87,7 @@ test('matched colours have the mean and spread of what lies around', () => {
   }
   const { gain, offset } = matchColour(placed, ground, 15);
   /** Mean and spread of a channel over the pixels that are meant, by adding up. */
-  const spreadOf = ({ data }: Picture8, c: number, meant: (x: number, y: number) => boolean) => {
+  const spreadOf = ({ data }: Straight8, c: number, meant: (x: number, y: number) => boolean) => {
     const values = Array.from({ length: n * n }, (_, i) => i)
       .filter((i) => meant(i % n, Math.floor(i / n)))
       .map((i) => data[i * 4 + c]);

@@ -1,6 +1,6 @@
 import { CoreError } from '../error';
 import { halvePicture } from './halve';
-import { emptyPicture, isDeep, type Picture } from './picture';
+import { emptyPicture, isDeep, type Straight } from './picture';
 
 /** Where and how a piece of picture lies on a canvas. */
 export interface Placement {
@@ -39,7 +39,7 @@ export interface CanvasPlace {
  * @returns straight alpha, as many bits as the piece
  * @throws CoreError `out-of-range` for a scale outside 0.01 to 100
  */
-export function placePiece<P extends Picture>(
+export function placePiece<P extends Straight>(
   piece: P,
   placement: Placement,
   canvas: CanvasPlace,

@@ -20,9 +20,17 @@ describe('bounds', () => {
 });
 
 describe('a crop', () => {
-  const picture: Picture8 = { width: 4, height: 3, data: Uint8Array.from({ length: 48 }, (_, i) => i) };
+  const picture: Picture8 = {
+    bits: 8 as const,
+    alpha: 'straight' as const,
+    width: 4,
+    height: 3,
+    data: Uint8Array.from({ length: 48 }, (_, i) => i),
+  };
   test('holds the rectangle’s own pixels, row by row', () => {
     expect(cropPicture(picture, { left: 1, top: 1, right: 3, bottom: 3 })).toEqual({
+      bits: 8,
+      alpha: 'straight',
       width: 2,
       height: 2,
       data: Uint8Array.of(20, 21, 22, 23, 24, 25, 26, 27, 36, 37, 38, 39, 40, 41, 42, 43),

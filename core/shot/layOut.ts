@@ -1,6 +1,14 @@
 import type { CutPlate, Painted, PlateRaster, ShotRasters } from './rasters';
 import { smoothFill } from '../inpaint/smoothFill';
-import { isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
+import {
+  copyPicture,
+  isDeep,
+  requireSameSize,
+  type DepthMap,
+  type Mask,
+  type Picture,
+  type Premultiplied,
+} from '../raster/picture';
 import { hiddenParts, pushedOut, type PartMask } from './hidden';
 import { paintPlates } from './paintOn';
 import { cleanColours, coveredRect, holePush, liftPlate } from './plates';
@@ -22,7 +30,7 @@ export interface BackPlate extends Painted {
  * @param plates from far to near; none gives the source back as it is
  * @throws CoreError `size-differs`
  */
-export function layOutPlates<P extends Picture>(
+export function layOutPlates<P extends Premultiplied>(
   source: P,
   depth: DepthMap,
   plates: readonly CutPlate[],
@@ -53,7 +61,7 @@ export function layOutPlates<P extends Picture>(
 }
 
 /** The rows of a plate with what it has behind nearer ones. */
-function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask): PlateRaster<P>[] {
+function goOnBehind<P extends Premultiplied>(source: P, plate: CutPlate, behind: Mask): PlateRaster<P>[] {
   const { width } = source;
   const { matte } = plate;
   const n = matte.data.length;
@@ -109,7 +117,7 @@ function goOnBehind<P extends Picture>(source: P, plate: CutPlate, behind: Mask)
   ];
 }
 
-function withoutPlates<P extends Picture>(
+function withoutPlates<P extends Premultiplied>(
   source: P,
   depth: DepthMap,
   pushed: readonly (PartMask | undefined)[],
@@ -122,7 +130,7 @@ function withoutPlates<P extends Picture>(
     if (part)
       for (let y = 0, i = 0; y < part.height; y++)
         for (let x = 0; x < part.width; x++, i++) if (part.data[i]) hole[(part.top + y) * width + part.left + x] = 255;
-  const picture = { width, height, data: source.data.slice() } as unknown as P;
+  const picture = copyPicture(source);
   const behind = depth.data.slice();
   // Work on the hole's surroundings only.
   const parts = pushed.filter((p) => p !== undefined);

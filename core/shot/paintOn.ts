@@ -1,6 +1,6 @@
 import type { Painted, ShotRasters } from './rasters';
 import type { Rect } from '../raster/geometry';
-import { isDeep, type Mask, type Picture } from '../raster/picture';
+import { copyPicture, isDeep, type Mask, type Premultiplied } from '../raster/picture';
 
 export interface PaintOnOptions {
   /** Of the same rows as the picture, 255 where nearer plates hide it. @default that is nowhere */
@@ -17,7 +17,7 @@ export interface PaintOnOptions {
  *
  * @param picture the plate's rows, premultiplied
  */
-export function paintOn(picture: Picture, { fill, overpaint }: Painted, options: PaintOnOptions = {}): void {
+export function paintOn(picture: Premultiplied, { fill, overpaint }: Painted, options: PaintOnOptions = {}): void {
   const { width, data } = picture;
   const { hidden, top = 0 } = options;
   const { rect = { left: 0, top, right: width, bottom: top + picture.height } } = options;
@@ -40,7 +40,7 @@ export function paintOn(picture: Picture, { fill, overpaint }: Painted, options:
 }
 
 /** Lays what was put on each plate (id null: on the back plate) over a shot's bare plates, in place; a picture that is the source's own is copied first. */
-export function paintPlates<P extends Picture>(
+export function paintPlates<P extends Premultiplied>(
   rasters: ShotRasters<P>,
   source: P,
   painted: readonly (Painted & { readonly id: string | null })[],
@@ -51,7 +51,7 @@ export function paintPlates<P extends Picture>(
     if (put.id !== null) {
       for (const p of rasters.plates) if (p.id === put.id) paintOn(p.picture, put, p);
     } else if (rasters.hole || put.overpaint) {
-      if (picture === source) picture = { ...source, data: source.data.slice() };
+      if (picture === source) picture = copyPicture(source);
       paintOn(picture, put, { hidden: rasters.hole });
     }
   }

@@ -1,6 +1,6 @@
 import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import { extendDepth } from '../depth/extendDepth';
-import type { DepthMap, Mask, Picture8 } from '../raster/picture';
+import type { DepthMap, Mask, Premultiplied8 } from '../raster/picture';
 import { reducePlane } from '../raster/resizePlane';
 import { over } from '../stereo/over';
 import { cutDepth } from './cutPlate';
@@ -10,7 +10,9 @@ import { renderView } from '../view/renderView';
 
 const width = 120;
 const height = 60;
-const even = (r: number, g: number, b: number): Picture8 => ({
+const even = (r: number, g: number, b: number): Premultiplied8 => ({
+  bits: 8 as const,
+  alpha: 'premultiplied' as const,
   width,
   height,
   data: Uint8Array.from({ length: width * height * 4 }, (_, i) => [r, g, b, 255][i & 3]),
@@ -213,7 +215,13 @@ describe('a shot in plates', () => {
   });
 
   test('sixteen bits go through it all', () => {
-    const source = { width, height, data: new Uint16Array(width * height * 4).fill(65535) };
+    const source = {
+      bits: 16 as const,
+      alpha: 'premultiplied' as const,
+      width,
+      height,
+      data: new Uint16Array(width * height * 4).fill(65535),
+    };
     const rasters = layOutPlates(
       source,
       map(() => 0),
@@ -226,9 +234,19 @@ describe('a shot in plates', () => {
 
 describe('over', () => {
   test('is Porter and Duff’s, premultiplied: worked by hand', () => {
-    const under = { width: 1, height: 2, data: Uint8Array.of(0, 0, 0, 255, 100, 200, 40, 255) };
+    const under = {
+      bits: 8 as const,
+      alpha: 'premultiplied' as const,
+      width: 1,
+      height: 2,
+      data: Uint8Array.of(0, 0, 0, 255, 100, 200, 40, 255),
+    };
     // Half-covered red of 200 over (100, 200, 40): 100 + 0.498 * 100 = 149.8, 0.498 * 200 = 99.6, 19.9.
-    over(under, { width: 1, height: 1, data: Uint8Array.of(100, 0, 0, 128) }, 1);
+    over(
+      under,
+      { bits: 8 as const, alpha: 'premultiplied' as const, width: 1, height: 1, data: Uint8Array.of(100, 0, 0, 128) },
+      1,
+    );
     expect([...under.data]).toEqual([0, 0, 0, 255, 150, 100, 20, 255]);
   });
 });

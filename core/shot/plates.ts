@@ -1,8 +1,17 @@
 import type { Rect } from '../raster/geometry';
 import { cleanEdgeColour } from '../matte/edgeColour';
+import { premultiply, unpremultiply } from '../raster/alpha';
 import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
-import { isDeep, requireSameSize, type Mask, type Picture } from '../raster/picture';
+import {
+  copyPicture,
+  isDeep,
+  requireSameSize,
+  type Mask,
+  type Picture,
+  type Premultiplied,
+  type Straight,
+} from '../raster/picture';
 import { paintOn } from './paintOn';
 import type { CutPlate, PlateRaster } from './rasters';
 
@@ -25,7 +34,7 @@ const LEARN_AROUND = 12;
 
 function cleanPiece(source: Picture, matte: Mask): Piece | null {
   const known = cleaned.get(matte);
-  if (known !== undefined) return known;
+  if (known === null || known?.picture.alpha === source.alpha) return known;
   const soft = boundsOf(source.width, source.height, (i) => matte.data[i] !== 0 && matte.data[i] !== 255, LEARN_AROUND);
   let piece: Piece | null = null;
   if (soft) {
@@ -59,16 +68,24 @@ export function cleanColours<P extends Picture>(source: P, matte: Mask, first = 
       }
     }
   }
-  return { width, height: end - first, data } as unknown as P;
+  return { ...source, height: end - first, data };
+}
+
+/** A plate's own colours, those of the edge cleaned, with what was painted on it. */
+function ownColours(source: Straight, plate: CutPlate): Straight {
+  const colours = cleanColours(source, plate.matte);
+  if (!plate.overpaint) return colours;
+  const painted = premultiply(colours);
+  paintOn(painted, plate);
+  return unpremultiply(painted);
 }
 
 /** A plate alone on an empty canvas: its own colours (those of the edge cleaned), straight alpha times its matte; nothing where nothing shows. */
-export function platePicture<P extends Picture>(source: P, plate: CutPlate): P {
+export function platePicture(source: Straight, plate: CutPlate): Straight {
   const { matte, picture } = plate;
   requireSameSize('A matte', matte, 'the picture', source);
   const most = isDeep(source) ? 65535 : 255;
-  const colours = picture ? ({ ...source, data: picture.data.slice() } as P) : cleanColours(source, matte);
-  if (!picture) paintOn(colours, plate);
+  const colours = picture ? copyPicture(picture) : ownColours(source, plate);
   for (let i = 0; i < matte.data.length; i++) {
     const before = picture ? most : colours.data[i * 4 + 3];
     colours.data[i * 4 + 3] = Math.round((before * matte.data[i]) / 255);
@@ -83,7 +100,7 @@ export function coveredRect({ width, height, data }: Mask, room = 0): Rect | und
 }
 
 /** The rows that a plate covers, its colours (those of the edge cleaned where they come from the source) times its matte. */
-export function liftPlate<P extends Picture>(source: P, plate: CutPlate): PlateRaster<P>[] {
+export function liftPlate<P extends Premultiplied>(source: P, plate: CutPlate): PlateRaster<P>[] {
   const { id, matte, depth, picture } = plate;
   const { width } = source;
   const rect = coveredRect(matte, 1);
@@ -105,7 +122,7 @@ export function liftPlate<P extends Picture>(source: P, plate: CutPlate): PlateR
     {
       id,
       top,
-      picture: { width, height: rows, data } as unknown as P,
+      picture: { ...source, height: rows, data },
       depth: { width, height: rows, data: depth.data.slice(top * width, bottom * width) },
     },
   ];

@@ -1,7 +1,7 @@
-import type { DepthMap, Mask, Picture } from '../raster/picture';
+import type { DepthMap, Mask, Premultiplied, Straight } from '../raster/picture';
 
 /** A plate's pixels: whole rows of the picture from `top` on, premultiplied by its matte. */
-export interface PlateRaster<P extends Picture> {
+export interface PlateRaster<P extends Premultiplied> {
   readonly id: string;
   readonly top: number;
   readonly picture: P;
@@ -11,7 +11,7 @@ export interface PlateRaster<P extends Picture> {
 }
 
 /** What a shot is rendered from: the back plate without the plates that were lifted from it, and those. */
-export interface ShotRasters<P extends Picture> {
+export interface ShotRasters<P extends Premultiplied> {
   readonly picture: P;
   readonly depth: DepthMap;
   /** Where nearer plates hide the back plate in the source, pushed out, 255; undefined where it is whole. */
@@ -22,9 +22,9 @@ export interface ShotRasters<P extends Picture> {
 /** What hands and machine have put on a plate, straight alpha, 0 where nothing was. */
 export interface Painted {
   /** Where nearer plates hide it. */
-  readonly fill?: Picture;
+  readonly fill?: Straight;
   /** Over its own pixels: that is asked first. */
-  readonly overpaint?: Picture;
+  readonly overpaint?: Straight;
 }
 
 /** A plate before it is laid out: coverage and depth over the whole picture, and its own colours where it was brought in. */
@@ -32,5 +32,5 @@ export interface CutPlate extends Painted {
   readonly id: string;
   readonly matte: Mask;
   readonly depth: DepthMap;
-  readonly picture?: Picture;
+  readonly picture?: Straight;
 }

@@ -1,6 +1,6 @@
 import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import { resizeDepth } from '../depth/resizeDepth';
-import type { DepthMap, Picture8 } from '../raster/picture';
+import { pictureOf, type DepthMap, type Premultiplied8 } from '../raster/picture';
 import { premultiply, unpremultiply } from '../raster/alpha';
 import { documentPatchSchema, newDocument, patchDocument, shotDocumentSchema } from './document';
 import { renderView } from '../view/renderView';
@@ -19,7 +19,7 @@ const begun = newDocument(source, '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a12');
 const part: ScenePart = { ...begun, budget: { nearPx: -16, farPx: 8 } };
 
 /** A floor that comes nearer downwards, a wall, and a ball before both; colours smooth enough to be halved without aliasing. */
-function scene(width: number, height: number): { picture: Picture8; depth: DepthMap } {
+function scene(width: number, height: number): { picture: Premultiplied8; depth: DepthMap } {
   const data = new Uint8Array(width * height * 4);
   const d = new Uint16Array(width * height);
   for (let y = 0; y < height; y++) {
@@ -32,10 +32,13 @@ function scene(width: number, height: number): { picture: Picture8; depth: Depth
       d[i] = Math.round((ball ? 0.95 : 0.1 + Math.max(0, v - 0.4)) * 65535);
     }
   }
-  return { picture: { width, height, data }, depth: { width, height, data: d } };
+  return {
+    picture: { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data },
+    depth: { width, height, data: d },
+  };
 }
 
-function halved(p: Picture8): Picture8 {
+function halved(p: Premultiplied8): Premultiplied8 {
   const width = p.width / 2;
   const height = p.height / 2;
   const data = new Uint8Array(width * height * 4);
@@ -45,7 +48,7 @@ function halved(p: Picture8): Picture8 {
         const at = (dx: number, dy: number): number => p.data[((2 * y + dy) * p.width + 2 * x + dx) * 4 + c];
         data[(y * width + x) * 4 + c] = Math.round((at(0, 0) + at(1, 0) + at(0, 1) + at(1, 1)) / 4);
       }
-  return { width, height, data };
+  return { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data };
 }
 
 describe('one renderer', () => {
@@ -134,10 +137,10 @@ describe('the shot document', () => {
 
 test('premultiplying and back keeps what is seen', () => {
   const data = Uint8Array.from([200, 100, 50, 255, 200, 100, 50, 128, 9, 9, 9, 0]);
-  const p = { width: 3, height: 1, data };
-  premultiply(p);
+  const seen = premultiply(pictureOf({ width: 3, height: 1 }, data, 'straight'));
+  expect(seen).toMatchObject({ bits: 8, alpha: 'premultiplied' });
   expect([...data.slice(4, 8)]).toEqual([100, 50, 25, 128]);
-  unpremultiply(p);
+  expect(unpremultiply(seen)).toMatchObject({ bits: 8, alpha: 'straight' });
   expect([...data.slice(0, 4)]).toEqual([200, 100, 50, 255]);
   for (let c = 4; c < 7; c++) expect(Math.abs(data[c] - [200, 100, 50][c - 4])).toBeLessThanOrEqual(1);
   expect([...data.slice(8)]).toEqual([0, 0, 0, 0]);

@@ -1,4 +1,4 @@
-import { isDeep, type Mask, type Picture } from '../raster/picture';
+import { isDeep, type Mask, type Premultiplied } from '../raster/picture';
 
 /**
  * Lays a premultiplied picture over rows of another one, in place.
@@ -6,7 +6,7 @@ import { isDeep, type Mask, type Picture } from '../raster/picture';
  * @param top the row of `under` on which the upper picture begins
  * @param revealed takes over what of the upper picture is revealed, and forgets what it covers
  */
-export function over<P extends Picture>(
+export function over<P extends Premultiplied>(
   under: P,
   upper: P,
   top: number,

@@ -1,8 +1,10 @@
-import type { Mask, Picture8 } from '../raster/picture';
+import type { Mask, Premultiplied8 } from '../raster/picture';
 import { softenTears } from './softenTears';
 
 const width = 20;
-const row = (f: (x: number) => number): Picture8 => ({
+const row = (f: (x: number) => number): Premultiplied8 => ({
+  bits: 8 as const,
+  alpha: 'premultiplied' as const,
   width,
   height: 1,
   data: Uint8Array.from({ length: width * 4 }, (_, i) => ((i & 3) === 3 ? 255 : f(i >> 2))),

@@ -1,16 +1,16 @@
 import { seeded } from '@/tests/support/chance';
-import type { DepthMap, Picture8 } from '../raster/picture';
+import type { DepthMap, Premultiplied8 } from '../raster/picture';
 import { synthesizeView, viewBuffers, type ViewGeometry } from './synthesizeView';
 
 const WHITE_BLACK = { nearPx: -12, farPx: 6 };
 
-function picture(width: number, height: number, value: (x: number, y: number, c: number) => number): Picture8 {
+function picture(width: number, height: number, value: (x: number, y: number, c: number) => number): Premultiplied8 {
   const data = new Uint8Array(width * height * 4);
   for (let i = 0; i < data.length; i++) {
     const p = i >> 2;
     data[i] = (i & 3) === 3 ? 255 : value(p % width, Math.floor(p / width), i & 3);
   }
-  return { width, height, data };
+  return { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data };
 }
 
 function depth(width: number, height: number, value: (x: number, y: number) => number): DepthMap {
@@ -28,7 +28,7 @@ function depth(width: number, height: number, value: (x: number, y: number) => n
  * z-buffer. NaN where nothing lands. No painter's order, no fixed point, no run of eight.
  */
 function plainRow(
-  row: Picture8,
+  row: Premultiplied8,
   map: DepthMap,
   g: Required<Pick<ViewGeometry, 'eye' | 'tearPx' | 'budget'>>,
 ): number[][] {
@@ -92,7 +92,13 @@ describe('synthesizeView', () => {
     let compared = 0;
     let unequal = 0;
     for (let y = 0; y < height; y++) {
-      const row: Picture8 = { width, height: 1, data: smooth.data.slice(y * width * 4, (y + 1) * width * 4) };
+      const row: Premultiplied8 = {
+        bits: 8 as const,
+        alpha: 'premultiplied' as const,
+        width,
+        height: 1,
+        data: smooth.data.slice(y * width * 4, (y + 1) * width * 4),
+      };
       const want = plainRow(row, { width, height: 1, data: map.data.slice(y * width, (y + 1) * width) }, g);
       for (let t = 0; t < width; t++) {
         const i = (y * width + t) * 4;
@@ -200,7 +206,13 @@ describe('synthesizeView', () => {
   test('16 bits a channel give the same view as 8, 257 times as fine', () => {
     const chance = seeded(11);
     const map = depth(width, height, (x) => Math.floor(x / 20) / 12 + chance() * 0.002);
-    const deep = { width, height, data: Uint16Array.from(smooth.data, (v) => v * 257) };
+    const deep = {
+      bits: 16 as const,
+      alpha: 'premultiplied' as const,
+      width,
+      height,
+      data: Uint16Array.from(smooth.data, (v) => v * 257),
+    };
     const g = { budget: WHITE_BLACK, sourceEye: 'centre' as const, eye: 0.5, holes: 'row' as const };
     const a = synthesizeView(smooth, map, g);
     const b = synthesizeView(deep, map, g);

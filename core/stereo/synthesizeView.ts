@@ -1,5 +1,5 @@
 import { kernels, layOut, reach } from '../kernels/kernels';
-import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../raster/picture';
+import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
 import { fillReveal, NODE_BYTES } from '../inpaint/fillReveal';
 import { CoreError } from '../error';
 import { sourceEyePosition, type Budget, type SourceEye } from './parallax';
@@ -20,7 +20,7 @@ export interface ViewGeometry {
   readonly growNear?: boolean;
 }
 
-export interface SynthesizedView<P extends Picture> {
+export interface SynthesizedView<P extends Premultiplied> {
   readonly picture: P;
   /** 255 where the view shows what the source does not. */
   readonly revealed: Mask;
@@ -34,13 +34,13 @@ export const DEFAULT_TEAR_PX = 2;
 const BAND_BYTES = 1 << 18;
 
 /** Room to render into again and again, so that a preview allocates nothing per frame. */
-export interface ViewBuffers<P extends Picture> {
+export interface ViewBuffers<P extends Premultiplied> {
   readonly picture: P;
   readonly revealed: Mask;
 }
 
 /** Buffers for views of `picture`. */
-export function viewBuffers<P extends Picture>(picture: P): ViewBuffers<P> {
+export function viewBuffers<P extends Premultiplied>(picture: P): ViewBuffers<P> {
   const { width, height } = picture;
   return {
     picture: emptyPicture(picture, width, height),
@@ -55,7 +55,7 @@ export function viewBuffers<P extends Picture>(picture: P): ViewBuffers<P> {
  * @throws CoreError `size-differs`, `bad-geometry`
  * Source: Fehn, "Depth-image-based rendering (DIBR), compression and transmission for a new approach on 3D-TV", SPIE 5291, 2004.
  */
-export function synthesizeView<P extends Picture>(
+export function synthesizeView<P extends Premultiplied>(
   picture: P,
   depth: DepthMap,
   geometry: ViewGeometry,
@@ -143,7 +143,7 @@ export function synthesizeView<P extends Picture>(
   return { picture: out.picture, revealed: out.revealed, revealedCount };
 }
 
-function clearRevealed(view: ViewBuffers<Picture>): void {
+function clearRevealed(view: ViewBuffers<Premultiplied>): void {
   const { data } = view.revealed;
   for (let i = data.indexOf(255); i >= 0; i = data.indexOf(255, i + 1)) view.picture.data.fill(0, i * 4, i * 4 + 4);
 }

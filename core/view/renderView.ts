@@ -1,4 +1,4 @@
-import type { DepthMap, Picture } from '../raster/picture';
+import type { DepthMap, Premultiplied } from '../raster/picture';
 import { drawnOf, type SceneFrame, type Surface } from '../scene/sceneOf';
 import type { ShotRasters } from '../shot/rasters';
 import { over } from '../stereo/over';
@@ -7,7 +7,7 @@ import { synthesizeView, viewBuffers, type SynthesizedView, type ViewBuffers } f
 import { geometryOf } from './geometryOf';
 import { viewDepth } from './viewDepth';
 
-export interface RenderViewOptions<P extends Picture> {
+export interface RenderViewOptions<P extends Premultiplied> {
   /** Raster px per source px. A jump of less than 1 px opens no gap at any size and never tears. @default 1 */
   readonly scale?: number;
   /** What becomes of what is revealed. @default 'fill' */
@@ -17,13 +17,13 @@ export interface RenderViewOptions<P extends Picture> {
 }
 
 /** A view of a shot, and the depth of what it shows. */
-export interface RenderedView<P extends Picture> extends SynthesizedView<P> {
+export interface RenderedView<P extends Premultiplied> extends SynthesizedView<P> {
   /** Depth on the ruler of what the view shows, 0 farthest to 65535 nearest; worked out when it is asked for, before the rasters change. */
   depth(): DepthMap;
 }
 
 /** Room for one plate after another, kept from call to call. */
-const plateRoom = new WeakMap<object, ViewBuffers<Picture>>();
+const plateRoom = new WeakMap<object, ViewBuffers<Premultiplied>>();
 
 /**
  * One view of a shot: every plate seen from the eye, the nearer over the farther. Preview and final render both call this, at
@@ -32,7 +32,7 @@ const plateRoom = new WeakMap<object, ViewBuffers<Picture>>();
  * @param eye -1/2 left to +1/2 right; swapped eyes each get what the other would see
  * @throws CoreError what synthesizeView throws
  */
-export function renderView<P extends Picture>(
+export function renderView<P extends Premultiplied>(
   scene: SceneFrame,
   rasters: ShotRasters<P>,
   eye: number,

@@ -1,4 +1,4 @@
-import type { DepthMap, Mask, Picture8 } from '../raster/picture';
+import type { DepthMap, Mask, Premultiplied8 } from '../raster/picture';
 import { sceneOf, type ScenePart } from '../scene/sceneOf';
 import { layOutPlates } from '../shot/layOut';
 import { renderView } from './renderView';
@@ -6,7 +6,13 @@ import { renderView } from './renderView';
 const width = 120;
 const height = 60;
 const id = 'box';
-const grey: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+const grey: Premultiplied8 = {
+  bits: 8 as const,
+  alpha: 'premultiplied' as const,
+  width,
+  height,
+  data: new Uint8Array(width * height * 4).fill(255),
+};
 const map = (value: (x: number, y: number) => number): DepthMap => ({
   width,
   height,

@@ -1,4 +1,4 @@
-import { isDeep, type DepthMap, type Picture, type Picture16 } from '../raster/picture';
+import { isDeep, pictureOf, type DepthMap, type Picture, type Picture16, type Premultiplied } from '../raster/picture';
 import { drawnOf, type SceneFrame, type Surface } from '../scene/sceneOf';
 import type { ShotRasters } from '../shot/rasters';
 import { synthesizeView } from '../stereo/synthesizeView';
@@ -12,7 +12,12 @@ import { geometryOf } from './geometryOf';
  * @param scale raster px per source px
  * @returns 0 farthest to 65535 nearest
  */
-export function viewDepth(scene: SceneFrame, rasters: ShotRasters<Picture>, eye: number, scale: number): DepthMap {
+export function viewDepth(
+  scene: SceneFrame,
+  rasters: ShotRasters<Premultiplied>,
+  eye: number,
+  scale: number,
+): DepthMap {
   const { width, height } = rasters.picture;
   const ground = synthesizeView(
     depthPicture(rasters.depth, scene.back),
@@ -37,7 +42,11 @@ export function viewDepth(scene: SceneFrame, rasters: ShotRasters<Picture>, eye:
 }
 
 /** A map's depth on the ruler as a picture, premultiplied by what a plate covers. */
-function depthPicture({ width, height, data }: DepthMap, { near, far }: Surface, cover?: Picture): Picture16 {
+function depthPicture(
+  { width, height, data }: DepthMap,
+  { near, far }: Surface,
+  cover?: Picture,
+): Picture16<'premultiplied'> {
   const out = new Uint16Array(data.length * 4);
   const step = cover && !isDeep(cover) ? 257 : 1;
   for (let i = 0; i < data.length; i++) {
@@ -45,5 +54,5 @@ function depthPicture({ width, height, data }: DepthMap, { near, far }: Surface,
     out[i * 4] = Math.round(((far * 65535 + (near - far) * data[i]) * alpha) / 65535);
     out[i * 4 + 3] = alpha;
   }
-  return { width, height, data: out };
+  return pictureOf({ width, height }, out, 'premultiplied');
 }

@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import type { Size } from '@/core/kind';
 import type { Rect } from '@/core/raster/geometry';
 import { halvingsFor, HALVINGS } from '@/core/raster/halvings';
-import type { Picture, Picture8 } from '@/core/raster/picture';
+import { pictureOf, type Straight, type Straight8 } from '@/core/raster/picture';
 import { cacheDir, LIMITS } from '../config';
 import { Problem } from '../http/problem';
 import { forgetOldest, used } from './cache';
@@ -116,25 +116,31 @@ export function prepareHalved(picture: StoredPicture, { width, height }: Size): 
 /** Pictures of so many px are worth halving ahead. */
 const LARGE = 6_000_000;
 
+/** What sharp has read as raw RGBA. */
+export function pixelsOf(data: Buffer, size: Size, bits: 8 | 16): Straight {
+  const values =
+    bits === 16
+      ? new Uint16Array(data.buffer, data.byteOffset, data.length / 2)
+      : new Uint8Array(data.buffer, data.byteOffset, data.length);
+  return pictureOf(size, values, 'straight');
+}
+
 /** All pixels of a raster file. Without its colour space named, sharp would hand 16 bits over as 8. */
-export async function readRaster(path: string, bits: 8 | 16): Promise<Picture> {
+export async function readRaster(path: string, bits: 8 | 16): Promise<Straight> {
   const { data, info } = await sharp(path, { limitInputPixels: false })
     .toColourspace(bits === 16 ? 'rgb16' : 'srgb')
     .raw({ depth: bits === 16 ? 'ushort' : 'uchar' })
     .toBuffer({ resolveWithObject: true });
-  const bytes = { width: info.width, height: info.height };
-  return bits === 16
-    ? { ...bytes, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) }
-    : { ...bytes, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  return pixelsOf(data, info, bits);
 }
 
 /** All pixels of a raster file as 8 bits a channel. */
-export async function readRasterEightBits(path: string): Promise<Picture8> {
+export async function readRasterEightBits(path: string): Promise<Straight8> {
   const { data, info } = await sharp(path, { limitInputPixels: false })
     .toColourspace('srgb')
     .raw({ depth: 'uchar' })
     .toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  return pictureOf(info, new Uint8Array(data.buffer, data.byteOffset, data.length), 'straight');
 }
 
 /** A rectangle of a stored picture, reduced to width x height, as an 8-bit PNG for the page. */

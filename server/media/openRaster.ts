@@ -5,13 +5,13 @@ import sharp from 'sharp';
 import { z } from 'zod';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import { cropPicture } from '@/core/raster/crop';
-import { isDeep, type Picture } from '@/core/raster/picture';
 import { drawnPlates } from '@/core/shot/document';
 import { layOutPlates } from '@/core/shot/layOut';
 import { coveredRect, platePicture } from '@/core/shot/plates';
 import { Problem } from '../http/problem';
 import type { PlatesOfShot } from './writePlates';
 import { writePicture } from './writePicture';
+import { copyPicture, isDeep, type Picture } from '@/core/raster/picture';
 
 // OpenRaster 0.0.6 (freedesktop.org, "OpenRaster file layout specification"): a zip whose first entry `mimetype` is stored, with
 // stack.xml, data/*.png, mergedimage.png and Thumbnails/thumbnail.png.
@@ -39,11 +39,9 @@ export async function writeOpenRaster(
   await mkdir(join(dir, 'Thumbnails'), { recursive: true });
   const format = isDeep(source) ? 'png16' : 'png';
   const layers: OraLayer[] = [];
-  const ground = { ...source, data: source.data.slice() } as Picture;
-  if (document.source.hasAlpha) premultiply(ground);
-  const { picture: back } = layOutPlates(ground, depth, plates, backFill);
-  if (document.source.hasAlpha) unpremultiply(back);
-  await writePicture(join(dir, 'data/00.png'), back, format, { alpha: true });
+  const { hasAlpha } = document.source;
+  const { picture: back } = layOutPlates(premultiply(copyPicture(source), hasAlpha), depth, plates, backFill);
+  await writePicture(join(dir, 'data/00.png'), unpremultiply(back, hasAlpha), format, { alpha: true });
   layers.push({ name: 'Back plate', src: 'data/00.png', x: 0, y: 0, visible: true });
   for (const [n, plate] of drawnPlates(document.plates.map((p) => ({ ...p, hidden: false }))).entries()) {
     const pixels = plates.find((p) => p.id === plate.id);

@@ -4,28 +4,37 @@ import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { CoreError } from '@/core/error';
 import { premultiply } from '@/core/raster/alpha';
-import { emptyPicture, isDeep, type DepthMap, type Mask, type Picture } from '@/core/raster/picture';
+import {
+  copyPicture,
+  emptyPicture,
+  isDeep,
+  type DepthMap,
+  type Mask,
+  type Premultiplied,
+  type Straight,
+} from '@/core/raster/picture';
 import { liftPlate } from '@/core/shot/plates';
 import { readDepthFile } from './depthFile';
+import { pixelsOf } from './decode';
 import { inspectPicture } from './inspect';
 import { plateListSchema, type PlateEntry, type PlateList } from './plateList';
 
 /** A plate of a folder: what plates.json says of it, and its pixels over the whole canvas. */
 export interface PlateFiles {
   readonly entry: PlateEntry;
-  readonly picture: Picture;
+  readonly picture: Straight;
   readonly matte: Mask;
   readonly depth: DepthMap;
-  readonly fill: Picture | undefined;
+  readonly fill: Straight | undefined;
   readonly painted: Painted;
 }
 
 /** The back plate of a folder: the source's picture and depth, and what lies where plates were lifted. */
 export interface BackFiles {
   readonly entry: PlateEntry;
-  readonly picture: Picture;
+  readonly picture: Straight;
   readonly depth: DepthMap;
-  readonly fill: Picture | undefined;
+  readonly fill: Straight | undefined;
   readonly fillDepth: DepthMap | undefined;
   readonly painted: Painted;
   readonly behind: DepthMap | undefined;
@@ -75,7 +84,7 @@ export async function readPlateFolder(dir: string): Promise<{
   };
   const [first, ...others] = list.plates;
   const { bits, hasAlpha } = await inspectPicture(join(dir, first.picture), first.picture);
-  const picture = async (name: string): Promise<Picture> => readRgba(join(dir, name), bits);
+  const picture = async (name: string): Promise<Straight> => readRgba(join(dir, name), bits);
   const depth = async (name: string): Promise<DepthMap> =>
     readDepthFile(join(dir, name), basename(name), { whiteIsNear: true, smooth: false });
   const painted = async ({ filled, overpaint }: PlateEntry): Promise<Painted> => ({
@@ -130,15 +139,14 @@ export async function readPlateFolder(dir: string): Promise<{
 /** A folder of plates as rasters to render from, and the list that says how. @throws as readPlateFolder */
 export async function readPlates(dir: string): Promise<{
   list: PlateList;
-  rasters: ShotRasters<Picture>;
+  rasters: ShotRasters<Premultiplied>;
   ids: readonly string[];
   bits: 8 | 16;
   hasAlpha: boolean;
 }> {
   const { list, back, plates, bits, hasAlpha } = await readPlateFolder(dir);
-  const ground = back.picture;
+  const ground = premultiply(back.picture, hasAlpha);
   const map = back.depth;
-  if (hasAlpha) premultiply(ground);
   if (back.fill) {
     for (let i = 0; i < map.data.length; i++) {
       if (back.fill.data[i * 4 + 3] === 0) continue;
@@ -146,7 +154,7 @@ export async function readPlates(dir: string): Promise<{
       if (back.fillDepth) map.data[i] = back.fillDepth.data[i];
     }
   }
-  const lifted: PlateRaster<Picture>[] = [];
+  const lifted: PlateRaster<Premultiplied>[] = [];
   const ids = plates.map((_, n) => `00000000-0000-4000-8000-${String(n + 1).padStart(12, '0')}`);
   for (const [n, open] of plates.entries()) {
     const p = await open();
@@ -175,15 +183,15 @@ function holeOf({ fill }: BackFiles): Mask | undefined {
 
 /** A plate's rows with what it has behind nearer ones laid under it. */
 function withFill(
-  lifted: PlateRaster<Picture>[],
+  lifted: PlateRaster<Premultiplied>[],
   { matte, depth, picture, fill }: PlateFiles,
-  ground: Picture,
+  ground: Premultiplied,
   id: string,
-): PlateRaster<Picture>[] {
+): PlateRaster<Premultiplied>[] {
   if (!fill) return lifted;
   // Rows that the plate or its fill covers: both taken as covered, then the fill shows where it lies.
   const whole: Mask = { ...matte, data: Uint8Array.from(matte.data, (v, i) => (fill.data[i * 4 + 3] > 0 ? 255 : v)) };
-  const both = { ...picture, data: picture.data.slice() } as Picture;
+  const both = copyPicture(picture);
   for (let i = 0; i < whole.data.length; i++)
     if (fill.data[i * 4 + 3] > 0) both.data.set(fill.data.subarray(i * 4, i * 4 + 4), i * 4);
   return liftPlate(ground, { id, matte: whole, depth, picture: both }).map((r) => ({
@@ -198,7 +206,7 @@ function withFill(
   }));
 }
 
-async function readRgba(path: string, bits: 8 | 16): Promise<Picture> {
+async function readRgba(path: string, bits: 8 | 16): Promise<Straight> {
   await inspectPicture(path, basename(path));
   const deep = bits === 16;
   const { data, info } = await sharp(path, { failOn: 'error' })
@@ -206,8 +214,5 @@ async function readRgba(path: string, bits: 8 | 16): Promise<Picture> {
     .ensureAlpha()
     .raw({ depth: deep ? 'ushort' : 'uchar' })
     .toBuffer({ resolveWithObject: true });
-  const size = { width: info.width, height: info.height };
-  return deep
-    ? { ...size, data: new Uint16Array(data.buffer, data.byteOffset, data.length / 2) }
-    : { ...size, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  return pixelsOf(data, info, bits);
 }

@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { FORMATS } from '@/core/shot/document';
 import { narrowed, widened } from '@/core/raster/bits';
-import { isDeep, sixteenBits, type Picture } from '@/core/raster/picture';
+import { isDeep, sixteenBits, type Straight } from '@/core/raster/picture';
 import { CoreError } from '@/core/error';
 
 export type PictureFormat = (typeof FORMATS)[number];
@@ -26,7 +26,7 @@ export interface WriteOptions {
  */
 export async function writePicture(
   path: string,
-  picture: Picture,
+  picture: Straight,
   format: PictureFormat,
   options: WriteOptions,
 ): Promise<void> {

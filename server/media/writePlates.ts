@@ -2,8 +2,16 @@ import type { CutPlate, Painted, PlateRaster } from '@/core/shot/rasters';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Choice } from '@/core/matte/choice';
+import { premultiply, unpremultiply } from '@/core/raster/alpha';
 import { cropPicture, cropPlane } from '@/core/raster/crop';
-import { emptyPicture, isDeep, type DepthMap, type Picture } from '@/core/raster/picture';
+import {
+  copyPicture,
+  emptyPicture,
+  isDeep,
+  type DepthMap,
+  type Premultiplied,
+  type Straight,
+} from '@/core/raster/picture';
 import { drawnPlates, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
 import { paintOn } from '@/core/shot/paintOn';
@@ -20,7 +28,7 @@ export interface PlatesOfShot {
   readonly name: string;
   readonly document: ShotDocument;
   /** Straight alpha, as it came. */
-  readonly source: Picture;
+  readonly source: Straight;
   readonly depth: DepthMap;
   readonly plates: readonly CutPlate[];
   readonly back: BackPlate;
@@ -36,7 +44,8 @@ export async function writePlates(dir: string, shot: PlatesOfShot, options: { tr
   const { document, source } = shot;
   await mkdir(dir, { recursive: true });
   const format = isDeep(source) ? 'png16' : 'png';
-  const laid = layOutPlates({ ...source, data: source.data.slice() } as Picture, shot.depth, shot.plates, shot.back);
+  const { hasAlpha } = document.source;
+  const laid = layOutPlates(premultiply(copyPicture(source), hasAlpha), shot.depth, shot.plates, shot.back);
   const list: PlateList = {
     version: 1,
     shot: shot.name,
@@ -47,12 +56,16 @@ export async function writePlates(dir: string, shot: PlatesOfShot, options: { tr
     plates: [],
   };
   const { overpaint } = shot.back;
-  const backPicture = overpaint ? ({ ...source, data: source.data.slice() } as Picture) : source;
-  if (overpaint) paintOn(backPicture, { overpaint });
-  await writePicture(join(dir, '00-back-plate-picture.png'), backPicture, format, { alpha: document.source.hasAlpha });
+  let backPicture = source;
+  if (overpaint) {
+    const painted = premultiply(copyPicture(source), hasAlpha);
+    paintOn(painted, { overpaint });
+    backPicture = unpremultiply(painted, hasAlpha);
+  }
+  await writePicture(join(dir, '00-back-plate-picture.png'), backPicture, format, { alpha: hasAlpha });
   await writeFile(join(dir, '00-back-plate-depth.png'), await depthToPng(shot.depth));
   if (laid.hole) {
-    const fill = { ...laid.picture, data: laid.picture.data.slice() } as Picture;
+    const fill = unpremultiply(copyPicture(laid.picture), hasAlpha);
     const most = isDeep(fill) ? 65535 : 255;
     for (let i = 0; i < laid.hole.data.length; i++)
       if (laid.hole.data[i]) fill.data[i * 4 + 3] = most;
@@ -140,7 +153,7 @@ async function writePainted(
   painted: Painted,
   format: PictureFormat,
 ): Promise<{ filled: string | null; overpaint: string | null }> {
-  const write = async (what: 'filled' | 'overpaint', picture: Picture | undefined): Promise<string | null> => {
+  const write = async (what: 'filled' | 'overpaint', picture: Straight | undefined): Promise<string | null> => {
     if (!picture) return null;
     await writePicture(join(dir, `${stem}-${what}.png`), picture, format, { alpha: true });
     return `${stem}-${what}.png`;
@@ -149,12 +162,12 @@ async function writePainted(
 }
 
 /** What a plate shows where nearer ones hide it in the source, over the whole canvas. */
-function hiddenPicture({ top, picture, hidden }: PlateRaster<Picture>, source: Picture): Picture {
-  const out = emptyPicture(source, source.width, source.height);
+function hiddenPicture({ top, picture, hidden }: PlateRaster<Premultiplied>, source: Straight): Straight {
+  const out = emptyPicture(picture, source.width, source.height);
   const from = top * source.width;
   for (let i = 0; i < hidden!.data.length; i++)
     if (hidden!.data[i]) out.data.set(picture.data.subarray(i * 4, i * 4 + 4), (from + i) * 4);
-  return out;
+  return unpremultiply(out);
 }
 
 /** A name as part of a file's name: small letters, figures and hyphens. */

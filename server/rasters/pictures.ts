@@ -2,16 +2,16 @@ import sharp from 'sharp';
 import type { Rect } from '@/core/raster/geometry';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { narrowed, widened } from '@/core/raster/bits';
-import { sixteenBits, type Picture, type Picture8, type Picture16 } from '@/core/raster/picture';
 import { readReducedColours } from './pyramid';
 import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, type Revision } from './revisions';
 import { TILE } from './tiles';
+import { pictureOf, sixteenBits, toEightBits, type Picture16, type Straight } from '@/core/raster/picture';
 
 // A picture of its own (what was filled in) lies in the same tiles as maps do: RGBA of 16 bits side by side, so that its revision is
 // four times as wide as the picture. Empty tiles are stored once.
 
 /** Stores a picture, RGBA straight alpha; 8 bits are widened. */
-export async function storePicture(em: EntityManager, { width, height, data }: Picture): Promise<Revision> {
+export async function storePicture(em: EntityManager, { width, height, data }: Straight): Promise<Revision> {
   const wide = sixteenBits(data) ? data : widened(data);
   return storeMap(em, { width: width * 4, height, data: wide });
 }
@@ -20,7 +20,7 @@ export async function storePicture(em: EntityManager, { width, height, data }: P
 export async function storeChanged(
   em: EntityManager,
   was: string | null,
-  { width, height, data }: Picture,
+  { width, height, data }: Straight,
   { left, top, right, bottom }: Rect,
 ): Promise<Revision> {
   const base = was === null ? await storeFlat(em, { width: width * 4, height }, 0) : await loadRevision(em, was);
@@ -47,13 +47,13 @@ export async function readPictureWindow(
   em: EntityManager,
   revision: Revision,
   { left, top, right, bottom }: Rect,
-): Promise<Picture16> {
+): Promise<Picture16<'straight'>> {
   const { data } = await readWindow(em, revision, { left: left * 4, top, right: right * 4, bottom });
-  return { width: right - left, height: bottom - top, data };
+  return pictureOf({ width: right - left, height: bottom - top }, data, 'straight');
 }
 
 /** A whole stored picture with as many bits as asked for. */
-export async function readStoredPicture(em: EntityManager, id: string, bits: 8 | 16): Promise<Picture> {
+export async function readStoredPicture(em: EntityManager, id: string, bits: 8 | 16): Promise<Straight> {
   const revision = await loadRevision(em, id);
   const picture = await readPictureWindow(em, revision, {
     left: 0,
@@ -61,11 +61,7 @@ export async function readStoredPicture(em: EntityManager, id: string, bits: 8 |
     right: revision.width / 4,
     bottom: revision.height,
   });
-  return bits === 16 ? picture : eightBits(picture);
-}
-
-export function eightBits({ width, height, data }: Picture16): Picture8 {
-  return { width, height, data: narrowed(data) };
+  return bits === 16 ? picture : toEightBits(picture);
 }
 
 /** A rectangle of a stored picture, reduced to width x height, as an 8-bit PNG with straight alpha. */

@@ -5,12 +5,12 @@ import { halveDepth } from '@/core/depth/halveDepth';
 import type { Rect } from '@/core/raster/geometry';
 import { halvePicture, halvePlane } from '@/core/raster/halve';
 import { HALVINGS, halvingsFor } from '@/core/raster/halvings';
-import type { DepthMap } from '@/core/raster/picture';
 import { reducePlane } from '@/core/raster/resizePlane';
 import { query, rowPlaces } from '../db/query';
 import { CODING, pack, unpack, type Coding } from './packing';
 import { readWindow, type Revision } from './revisions';
 import { HASH, loadTiles, nameOf, TILE } from './tiles';
+import { pictureOf, type DepthMap } from '@/core/raster/picture';
 
 // Smaller copies of tiles, so that a preview reads what it shows. A tile is halved again and again by itself: 256 has no remainder.
 // They are made when they are first asked for, and stored.
@@ -35,8 +35,8 @@ const halve: Record<Values, (tile: Sized) => Sized> = {
   depth: halveDepth,
   matte: halvePlane,
   colours: ({ width, height, data }) => {
-    const half = halvePicture({ width: width / 4, height, data });
-    return { ...half, width: half.width * 4 };
+    const half = halvePicture(pictureOf({ width: width / 4, height }, data, 'straight'));
+    return { width: half.width * 4, height: half.height, data: half.data };
   },
 };
 

@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Reveal } from '@/core/fill/revealMap';
 import type { Size } from '@/core/kind';
-import { premultiply, unpremultiply } from '@/core/raster/alpha';
+import { unpremultiply } from '@/core/raster/alpha';
 import { cropPicture } from '@/core/raster/crop';
-import type { Picture } from '@/core/raster/picture';
+import type { Premultiplied, Straight } from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { handedSize, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
@@ -16,7 +16,7 @@ import { query } from '../db/query';
 import { storeFile } from '../media/store';
 import { EXTENSIONS, MIMES, writePicture } from '../media/writePicture';
 import { openDocument } from '../shots/documents';
-import { shotFills, shotRasters, sourcePicture } from '../shots/platePixels';
+import { shotFills, shotRasters } from '../shots/platePixels';
 import { makerOf, type PictureOrder, type Workshop } from './makers';
 
 /** Thrown inside a render when its people stopped it, or another worker has it. */
@@ -37,9 +37,7 @@ export async function runRender(render: Render, report: Report): Promise<void> {
     const em = await database();
     const document = await openDocument(em, render.document);
     const rows = await query<{ name: string }>(em, 'select name from render_output where render_id = $1', [render.id]);
-    const picture = await sourcePicture(document);
-    if (document.source.hasAlpha) premultiply(picture);
-    const rasters = await shotRasters(document, picture);
+    const rasters = await shotRasters(document);
     const stored = new Set(rows.map((r) => r.name));
     const shop = new RenderShop(render.id, { document, rasters, work, stored, report });
     const maker = makerOf(render.recipe);
@@ -60,7 +58,7 @@ const COUNTING_FROM = 0.95;
 /** What views uncover behind nearer plates and nobody has filled; also of those that an earlier attempt has made. */
 async function countOpen(
   document: ShotDocument,
-  rasters: ShotRasters<Picture>,
+  rasters: ShotRasters<Premultiplied>,
   eyes: readonly number[],
   report: Report,
 ): Promise<number> {
@@ -80,7 +78,7 @@ async function countOpen(
 interface Making {
   readonly document: ShotDocument;
   /** Premultiplied where the source has any transparency. */
-  readonly rasters: ShotRasters<Picture>;
+  readonly rasters: ShotRasters<Premultiplied>;
   /** A folder for what is being written. */
   readonly work: string;
   /** Names of files that are stored. */
@@ -103,19 +101,22 @@ class RenderShop implements Workshop {
 
   readonly report = (share: number, step: string): Promise<void> => this.making.report(share * COUNTING_FROM, step);
 
-  view(eye: number): Picture {
+  view(eye: number): Straight {
     const { document, rasters } = this.making;
     const view = renderView(sceneOf(document), rasters, eye);
     const share = view.revealedCount / (rasters.picture.width * rasters.picture.height);
     this.revealedShare = Math.max(this.revealedShare, share);
-    if (document.source.hasAlpha) unpremultiply(view.picture);
     const { frame } = document;
-    if (!frame) return view.picture;
+    const picture = unpremultiply(view.picture, document.source.hasAlpha);
+    if (!frame) return picture;
     const { left, top, width, height } = frame;
-    return cropPicture(view.picture, { left, top, right: left + width, bottom: top + height });
+    return cropPicture(picture, { left, top, right: left + width, bottom: top + height });
   }
 
-  async picture({ stem, format, quality, share }: PictureOrder, make: () => Picture | Promise<Picture>): Promise<void> {
+  async picture(
+    { stem, format, quality, share }: PictureOrder,
+    make: () => Straight | Promise<Straight>,
+  ): Promise<void> {
     const name = `${stem}.${EXTENSIONS[format]}`;
     const { stored, work, document } = this.making;
     if (stored.has(name)) return;

@@ -7,7 +7,6 @@ import { moveDepth } from '@/core/depth/moveDepth';
 import { cropPicture } from '@/core/raster/crop';
 import { matchColour } from '@/core/raster/matchColour';
 import { narrowed, widened } from '@/core/raster/bits';
-import { isDeep, sixteenBits, type DepthMap, type Mask, type Picture } from '@/core/raster/picture';
 import { placePiece, type Placement } from '@/core/raster/placePiece';
 import type { Piece, Plate, ShotDocument } from '@/core/shot/document';
 import { coveredRect } from '@/core/shot/plates';
@@ -17,6 +16,15 @@ import { decodeToRaster, readRaster, sourceRaster } from '../media/decode';
 import { inspectPicture } from '../media/inspect';
 import { storeFile } from '../media/store';
 import { writePicture } from '../media/writePicture';
+import {
+  isDeep,
+  pictureOf,
+  sixteenBits,
+  type DepthMap,
+  type Mask,
+  type Picture,
+  type Straight,
+} from '@/core/raster/picture';
 
 type Source = ShotDocument['source'];
 
@@ -74,7 +82,7 @@ export async function storePiece(
 }
 
 /** Makes a piece of what stands on a canvas, trimmed to what it covers. @throws Problem `nothing-there` */
-export async function bakePiece(em: EntityManager, picture: Picture, fileName: string): Promise<Piece> {
+export async function bakePiece(em: EntityManager, picture: Straight, fileName: string): Promise<Piece> {
   const rect = coveredRect(coverOf(picture));
   if (!rect)
     throw new Problem(
@@ -107,15 +115,16 @@ export function coverOf({ width, height, data }: Picture): Mask {
 }
 
 /** A piece in its place on the whole picture, with as many bits as that has; straight alpha. */
-export async function placedPiece(piece: Piece, source: Pick<Source, 'width' | 'height' | 'bits'>): Promise<Picture> {
+export async function placedPiece(piece: Piece, source: Pick<Source, 'width' | 'height' | 'bits'>): Promise<Straight> {
   const pieceColours = await readRaster(await sourceRaster(piece), piece.bits);
   const from =
     isDeep(pieceColours) === (source.bits === 16)
       ? pieceColours
-      : ({
-          ...pieceColours,
-          data: isDeep(pieceColours) ? narrowed(pieceColours.data) : widened(pieceColours.data),
-        } as Picture);
+      : pictureOf(
+          pieceColours,
+          isDeep(pieceColours) ? narrowed(pieceColours.data) : widened(pieceColours.data),
+          'straight',
+        );
   return placePiece(
     from,
     piece.placement,

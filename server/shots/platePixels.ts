@@ -1,6 +1,7 @@
 import { loadRevision, readMap } from '../rasters/revisions';
 import { narrowed } from '@/core/raster/bits';
-import type { DepthMap, Mask, Picture } from '@/core/raster/picture';
+import type { DepthMap, Mask, Premultiplied, Straight } from '@/core/raster/picture';
+import { premultiply } from '@/core/raster/alpha';
 import { farToNear, type Plate, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
 import type { CutPlate, Painted, ShotRasters } from '@/core/shot/rasters';
@@ -21,8 +22,13 @@ export async function storedMatte(revision: string): Promise<Mask> {
 }
 
 /** The source at full size, straight alpha, as it came. */
-export async function sourcePicture({ source }: Pick<ShotDocument, 'source'>): Promise<Picture> {
+export async function sourcePicture({ source }: Pick<ShotDocument, 'source'>): Promise<Straight> {
   return readRaster(await sourceRaster(source), source.bits);
+}
+
+/** The source at full size as plates are laid out in it. */
+export async function groundPicture(document: Pick<ShotDocument, 'source'>): Promise<Premultiplied> {
+  return premultiply(await sourcePicture(document), document.source.hasAlpha);
 }
 
 /** A shot's stored maps at full size: the back plate's depth; and matte, depth and (where they are its own) colours of every plate that is cut, far to near; and what was filled in behind them. */
@@ -79,10 +85,10 @@ export async function platePixels(document: ShotDocument, plate: Plate): Promise
   return pixels;
 }
 
-/** Everything a shot is rendered from, at full size. `source` must be premultiplied where it has any transparency. */
-export async function shotRasters(document: ShotDocument, source: Picture): Promise<ShotRasters<Picture>> {
+/** Everything a shot is rendered from, at full size. */
+export async function shotRasters(document: ShotDocument): Promise<ShotRasters<Premultiplied>> {
   const { depth, plates, back } = await storedPlates(document);
-  return layOutPlates(source, depth, plates, back);
+  return layOutPlates(await groundPicture(document), depth, plates, back);
 }
 
 /** A shot whole, as its plates are handed out. */
@@ -94,9 +100,9 @@ export async function storedShot(document: ShotDocument, name: string): Promise<
 }
 
 /** What was filled in behind each plate, and behind the back plate's (null), where anything was. */
-export async function shotFills(document: ShotDocument): Promise<Map<string | null, Picture>> {
+export async function shotFills(document: ShotDocument): Promise<Map<string | null, Straight>> {
   const em = await database();
-  const fills = new Map<string | null, Picture>();
+  const fills = new Map<string | null, Straight>();
   for (const { id, fill } of [{ id: null, fill: document.fill }, ...document.plates])
     if (fill !== null) fills.set(id, await readStoredPicture(em, fill, document.source.bits));
   return fills;

@@ -2,7 +2,7 @@ import { storeMap } from '../rasters/revisions';
 import { join } from 'node:path';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { widened } from '@/core/raster/bits';
-import { isDeep, type Picture } from '@/core/raster/picture';
+import { isDeep, type Straight } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { platePicture } from '@/core/shot/plates';
 import type { Painted } from '@/core/shot/rasters';
@@ -94,7 +94,7 @@ async function storePainted(
 async function broughtBack(
   em: EntityManager,
   { entry, picture, matte, depth, painted }: PlateFiles,
-  source: Picture,
+  source: Straight,
 ): Promise<Plate> {
   const expected = platePicture(source, { id: '', matte, depth, ...painted });
   const step = isDeep(source) ? 257 : 1;

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { extendedSize, extendPicture, extendPlane, type Border, type BorderMethod } from '@/core/inpaint/extendBorder';
 import { shiftChoice } from '@/core/matte/choice';
-import type { DepthMap, Picture } from '@/core/raster/picture';
+import { pictureOf, type DepthMap, type Picture16, type Straight } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { cacheDir } from '../config';
 import { inTransaction } from '../db/orm';
@@ -111,10 +111,10 @@ async function extended(
 }
 
 /** A fill on the larger canvas: nothing is filled in the new part. */
-function padded({ width, height, data }: Picture, border: Border): Picture {
+function padded({ width, height, data }: Straight, border: Border): Picture16<'straight'> {
   const size = extendedSize({ width, height }, border);
   const out = new Uint16Array(size.width * size.height * 4);
   for (let y = 0; y < height; y++)
     out.set(data.subarray(y * width * 4, (y + 1) * width * 4), ((y + border.top) * size.width + border.left) * 4);
-  return { ...size, data: out };
+  return pictureOf(size, out, 'straight');
 }

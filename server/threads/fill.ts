@@ -1,10 +1,18 @@
 import { loadRevision, readMap } from '../rasters/revisions';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
+import { unpremultiply } from '@/core/raster/alpha';
 import { HandFill } from '@/core/fill/handFill';
 import { fillHole } from '@/core/inpaint/fillHole';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
-import { emptyPicture, isDeep, type Mask, type Picture } from '@/core/raster/picture';
+import {
+  copyPicture,
+  emptyStraight,
+  isDeep,
+  type Mask,
+  type Premultiplied,
+  type Straight,
+} from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
 import type { ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
@@ -14,7 +22,7 @@ import { Problem } from '../http/problem';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
 import { readStoredPicture, storePicture } from '../rasters/pictures';
 import type { FillByMachine } from '../shots/fillActions';
-import { bareDocument, paintedOf, shotRasters, sourcePicture } from '../shots/platePixels';
+import { bareDocument, paintedOf, shotRasters } from '../shots/platePixels';
 import { task } from './task';
 
 /** Filled beyond what is uncovered, px: a preview at another size rounds its edges otherwise. */
@@ -30,7 +38,7 @@ export const fill = task<
   { readonly document: ShotDocument; readonly name: string; readonly order: FillByMachine },
   { readonly revisions: readonly string[] }
 >(async ({ document, name, order }, onProgress) => {
-  const rasters = await shotRasters(bareDocument(document), await sourcePicture(document));
+  const rasters = await shotRasters(bareDocument(document));
   const bare = plateGround(rasters, order.plate);
   if (!bare?.hidden.data.some((v) => v > 0))
     throw new Problem(
@@ -40,8 +48,8 @@ export const fill = task<
     );
   const em = await database();
   const { width, height, bits } = document.source;
-  const stored = async (revision: string | null): Promise<Picture> =>
-    revision === null ? emptyPicture(rasters.picture, width, height) : readStoredPicture(em, revision, bits);
+  const stored = async (revision: string | null): Promise<Straight> =>
+    revision === null ? emptyStraight({ width, height }, bits) : readStoredPicture(em, revision, bits);
   const painted = paintedOf(document, order.plate);
   const hand = new HandFill(bare, { fill: await stored(painted.fill), overpaint: await stored(painted.overpaint) });
   const hole = await areaOf({ document, order, bare, rasters }, (share) => {
@@ -75,8 +83,8 @@ async function choiceMask(document: ShotDocument, choice: Choice): Promise<Mask>
 interface Finding {
   readonly document: ShotDocument;
   readonly order: FillByMachine;
-  readonly bare: PlateGround<Picture>;
-  readonly rasters: ShotRasters<Picture>;
+  readonly bare: PlateGround<Premultiplied>;
+  readonly rasters: ShotRasters<Premultiplied>;
 }
 
 /** What is to be filled of what is hidden. */
@@ -110,7 +118,7 @@ async function areaOf(
 async function sampleOf(
   document: ShotDocument,
   { sample }: FillByMachine,
-  { own: itsPixels }: PlateGround<Picture>,
+  { own: itsPixels }: PlateGround<Premultiplied>,
   hole: Mask,
 ): Promise<Mask> {
   if (sample.kind === 'everywhere') return itsPixels;
@@ -145,8 +153,9 @@ function middleOf({ width, data }: Mask): { x: number; y: number } {
 }
 
 /** What was filled in before, with a hole's pixels taken from a picture. */
-function patched(before: Picture, picture: Picture, hole: Mask): Picture {
-  const out = { ...before, data: before.data.slice() } as Picture;
+function patched(before: Straight, filled: Premultiplied, hole: Mask): Straight {
+  const out = copyPicture(before);
+  const picture = unpremultiply(filled);
   const most = isDeep(before) ? 65535 : 255;
   for (let i = 0; i < hole.data.length; i++) {
     if (hole.data[i] < 128) continue;

@@ -3,7 +3,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { joinMattes } from '@/core/matte/share';
 import { widened } from '@/core/raster/bits';
 import { overStraight } from '@/core/raster/overStraight';
-import { isDeep, type Mask, type Picture } from '@/core/raster/picture';
+import { isDeep, type Mask, type Straight } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { mergeDepth } from '@/core/shot/mergeDepth';
 import { platePicture } from '@/core/shot/plates';
@@ -27,7 +27,7 @@ export const merge = task<
   const depth = mergeDepth({ ...a, ...first.depth }, { ...b, ...second.depth });
   const ownColours = plates.some((p) => p.piece !== null);
   let matte = joinMattes(a.matte, b.matte);
-  let together: Picture | undefined;
+  let together: Straight | undefined;
   if (ownColours) {
     const source = await sourcePicture(document);
     const firstIsFarther = first.depth.near + first.depth.far <= second.depth.near + second.depth.far;
@@ -52,14 +52,14 @@ export const merge = task<
 });
 
 /** What a picture covers, as a matte of another's size. */
-function coverOf(picture: Picture, like: Mask): Mask {
+function coverOf(picture: Straight, like: Mask): Mask {
   const step = isDeep(picture) ? 257 : 1;
   return { ...like, data: like.data.map((_v, i) => Math.round(picture.data[i * 4 + 3] / step)) };
 }
 
 interface PaintedOne {
   readonly id: string | null;
-  readonly picture?: Picture | undefined;
+  readonly picture?: Straight | undefined;
 }
 
 /** What was put on two plates as one picture, the first one's above; nothing is stored anew where only one has any. */

@@ -1,33 +1,33 @@
 import { move, transferableSymbol, valueSymbol } from 'piscina';
 import { HandFill } from '@/core/fill/handFill';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
-import { emptyPicture, type Picture } from '@/core/raster/picture';
+import { emptyStraight, type Premultiplied, type Straight } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { readStoredPicture } from '../rasters/pictures';
-import { bareDocument, paintedOf, shotRasters, sourcePicture } from '../shots/platePixels';
+import { bareDocument, paintedOf, shotRasters } from '../shots/platePixels';
 import { task } from './task';
 
 /** A plate opened for filling by hand: with nothing on it, and what was put on it so far. */
 export interface GroundMade {
-  readonly bare: PlateGround<Picture>;
-  readonly fill: Picture;
-  readonly overpaint: Picture;
+  readonly bare: PlateGround<Premultiplied>;
+  readonly fill: Straight;
+  readonly overpaint: Straight;
   /** The plate as it stands. */
-  readonly picture: Picture;
+  readonly picture: Premultiplied;
 }
 
 /** Lays a shot out and opens one plate of it (null: the back plate); its pixels come back without being copied. @throws Problem `nothing-there` */
 export const openGround = task<{ readonly document: ShotDocument; readonly plate: string | null }, GroundMade>(
   async ({ document, plate }) => {
-    const rasters = await shotRasters(bareDocument(document), await sourcePicture(document));
+    const rasters = await shotRasters(bareDocument(document));
     const bare = plateGround(rasters, plate);
     if (!bare) throw new Problem(422, 'nothing-there', 'This plate covers nothing, so there is nothing to fill.');
     const em = await database();
     const { width, height, bits } = document.source;
-    const stored = async (revision: string | null): Promise<Picture> =>
-      revision === null ? emptyPicture(rasters.picture, width, height) : readStoredPicture(em, revision, bits);
+    const stored = async (revision: string | null): Promise<Straight> =>
+      revision === null ? emptyStraight({ width, height }, bits) : readStoredPicture(em, revision, bits);
     const painted = paintedOf(document, plate);
     const hand = new HandFill(bare, { fill: await stored(painted.fill), overpaint: await stored(painted.overpaint) });
     const made: GroundMade = { bare, fill: hand.fill, overpaint: hand.overpaint, picture: hand.picture };

@@ -59,6 +59,8 @@ print(a.shape, a.dtype, int((a.ravel() != (np.arange(65536, dtype=np.uint32) * 4
 
 describe('pictures', () => {
   const picture = {
+    bits: 16 as const,
+    alpha: 'straight' as const,
     width: 64,
     height: 48,
     data: Uint16Array.from({ length: 64 * 48 * 4 }, (_, i) => (i % 4 === 3 ? 65535 : (i * 7919) & 65535)),

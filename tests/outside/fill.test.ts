@@ -6,18 +6,24 @@ import sharp from 'sharp';
 import { revealMap } from '@/core/fill/revealMap';
 import { seamlessClone } from '@/core/inpaint/seamlessClone';
 import { extendDepth } from '@/core/depth/extendDepth';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { corkTwin, ROOT, scratch } from '../support/cli';
 import { python } from '../support/python';
+import type { DepthMap, Mask, Premultiplied8 } from '@/core/raster/picture';
 
 // Fills and reveal against the ray-traced demo, which has the true ground behind its tree, its true eyes, and its exact depth; and
 // against OpenCV's inpaint and seamlessClone.
 
 const dir = scratch();
 const DATA = join(ROOT, 'tests/data/orangery');
-const rgba = async (f: string): Promise<Picture8> => {
+const rgba = async (f: string): Promise<Premultiplied8> => {
   const { data, info } = await sharp(f).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data: new Uint8Array(data) };
+  return {
+    bits: 8 as const,
+    alpha: 'premultiplied' as const,
+    width: info.width,
+    height: info.height,
+    data: new Uint8Array(data),
+  };
 };
 const grey = async (f: string): Promise<Mask> => {
   const { data, info } = await sharp(f)
@@ -67,7 +73,13 @@ async function revealedBehindTree(
   const [behind, matte] = [await deep(names.clean), await grey(names.cover)];
   const { width, height } = matte;
   const depth = extendDepth(await deep(names.tree), matte);
-  const picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+  const picture: Premultiplied8 = {
+    bits: 8 as const,
+    alpha: 'premultiplied' as const,
+    width,
+    height,
+    data: new Uint8Array(width * height * 4).fill(255),
+  };
   const plate = { ...picture, data: new Uint8Array(width * height * 4) };
   for (let i = 0; i < matte.data.length; i++) if (matte.data[i] >= 128) plate.data.fill(255, i * 4, i * 4 + 4);
   const plates = [{ id: 'tree', matte: 'm', hidden: false, depth: { near: 1, far: 0 } }];
@@ -159,7 +171,13 @@ test('on a scene whose edges are wide against a pixel the sets agree to 98 of 10
     height,
     data: Uint8Array.from({ length: width * height }, (_, i) => (inside(i % width, Math.floor(i / width)) ? 255 : 0)),
   };
-  const picture: Picture8 = { width, height, data: new Uint8Array(width * height * 4).fill(255) };
+  const picture: Premultiplied8 = {
+    bits: 8 as const,
+    alpha: 'premultiplied' as const,
+    width,
+    height,
+    data: new Uint8Array(width * height * 4).fill(255),
+  };
   const plate = { ...picture, data: picture.data.map((_, i) => matte.data[i >> 2]) };
   const map = (f: (x: number) => number): DepthMap => ({
     width,
@@ -272,7 +290,9 @@ print(json.dumps([float(np.abs(t.astype(int) - o)[i].mean()), float(np.abs(s.ast
 test('a seamless clone is the solution of the paper’s equations: a dense solve agrees', () => {
   const w = 34;
   const h = 26;
-  const make = (k: number): Picture8 => ({
+  const make = (k: number): Premultiplied8 => ({
+    bits: 8 as const,
+    alpha: 'premultiplied' as const,
     width: w,
     height: h,
     data: Uint8Array.from({ length: w * h * 4 }, (_, i) =>

@@ -6,10 +6,10 @@ import { fillHole } from '@/core/inpaint/fillHole';
 import { plateGround } from '@/core/fill/plateGround';
 import { revealMap } from '@/core/fill/revealMap';
 import { seamlessClone } from '@/core/inpaint/seamlessClone';
-import type { DepthMap, Mask, Picture8 } from '@/core/raster/picture';
 import { cutDepth } from '@/core/shot/cutPlate';
 import { layOutPlates } from '@/core/shot/layOut';
 import { renderView } from '@/core/view/renderView';
+import { pictureOf, type DepthMap, type Mask, type Premultiplied8 } from '@/core/raster/picture';
 
 // Run by fill.test.ts in a process of its own, where the core is as quick as in the product (Jest's sandbox slows loops tenfold):
 // lifts the ray-traced tree and bench, fills what the eyes uncover, renders both eyes, and clones a piece. Arguments: project, folder.
@@ -17,9 +17,15 @@ import { renderView } from '@/core/view/renderView';
 const [root, dir] = process.argv.slice(2);
 const data = join(root, 'tests/data/orangery');
 const demo = join(root, 'demo/orangery');
-const rgba = async (f: string): Promise<Picture8> => {
+const rgba = async (f: string): Promise<Premultiplied8> => {
   const { data: d, info } = await sharp(f).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data: new Uint8Array(d) };
+  return {
+    bits: 8 as const,
+    alpha: 'premultiplied' as const,
+    width: info.width,
+    height: info.height,
+    data: new Uint8Array(d),
+  };
 };
 const grey = async (f: string): Promise<Mask> => {
   const { data: d, info } = await sharp(f)
@@ -41,7 +47,7 @@ const deep = async (f: string): Promise<DepthMap> => {
     data: new Uint16Array(d.buffer, d.byteOffset, info.width * info.height),
   };
 };
-const write = (name: string, { width, height, data: d }: Picture8) =>
+const write = (name: string, { width, height, data: d }: Premultiplied8) =>
   sharp(Buffer.from(d), { raw: { width, height, channels: 4 } })
     .removeAlpha()
     .png({ compressionLevel: 1 })
@@ -82,7 +88,7 @@ async function lift(): Promise<void> {
   const ground = plateGround(laid, null)!;
   const reveal = revealMap(sceneOf(document), laid, [-0.5, 0.5], { marginPx: 1 }).find((r) => r.id === null)!.mask;
   const fill = fillHole(ground.picture, reveal, 'texture', { sampleFrom: ground.own, seed: 1 });
-  const patch: Picture8 = { ...source, data: new Uint8Array(source.data.length) };
+  const patch = pictureOf(source, new Uint8Array(source.data.length), 'straight');
   for (let i = 0; i < reveal.data.length; i++)
     if (reveal.data[i]) {
       patch.data.set(fill.data.subarray(i * 4, i * 4 + 3), i * 4);
@@ -111,11 +117,11 @@ async function lift(): Promise<void> {
   }
   const w = 400;
   const h = 300;
-  const crop = (from: Picture8, x: number, y: number): Picture8 => {
+  const crop = (from: Premultiplied8, x: number, y: number): Premultiplied8 => {
     const d = new Uint8Array(w * h * 4);
     for (let r = 0; r < h; r++)
       d.set(from.data.subarray(((y + r) * from.width + x) * 4, ((y + r) * from.width + x + w) * 4), r * w * 4);
-    return { width: w, height: h, data: d };
+    return { bits: 8 as const, alpha: 'premultiplied' as const, width: w, height: h, data: d };
   };
   const soft = await sharp(Buffer.from(source.data), {
     raw: { width: source.width, height: source.height, channels: 4 },
@@ -123,7 +129,7 @@ async function lift(): Promise<void> {
     .blur(6)
     .raw()
     .toBuffer();
-  const even: Picture8 = { ...source, data: new Uint8Array(soft) };
+  const even: Premultiplied8 = { ...source, data: new Uint8Array(soft) };
   const onto = crop(even, 800, 650);
   const piece = crop(even, 200, 690);
   const mask: Mask = {

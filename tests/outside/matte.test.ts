@@ -167,6 +167,8 @@ test('the matting equations are those of the paper: a dense solve of a small pic
   const width = 14;
   const height = 11;
   const picture = {
+    bits: 8 as const,
+    alpha: 'straight' as const,
     width,
     height,
     data: Uint8Array.from({ length: width * height * 4 }, (_, i) =>

@@ -5,7 +5,6 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
-import type { Picture16 } from '@/core/raster/picture';
 import type { Recipe } from '@/core/shot/document';
 import { Render } from '@/server/db/entities';
 import { database } from '@/server/db/orm';
@@ -23,6 +22,7 @@ import { exportPlates, importPlates } from '@/server/shots/platesFiles';
 import { changeDocument } from '@/server/shots/shots';
 import { python } from '../support/python';
 import { boxChoice, headOf, laidOut, pixel, scene, sourcePicture } from '../support/scene';
+import type { Picture16 } from '@/core/raster/picture';
 
 // A source of 16 bits keeps them on its whole way through the server: values that lie between two of 8 bits come out as they went in.
 
@@ -41,7 +41,7 @@ async function begin(): Promise<ShotState> {
     const p = i >> 2;
     return (i & 3) === 3 ? 65535 : (inside(p % width, Math.floor(p / width)) ? BOX : GROUND)[i & 3];
   });
-  const picture: Picture16 = { width, height, data };
+  const picture: Picture16<'straight'> = { bits: 16, alpha: 'straight', width, height, data };
   const path = join(stage.dir, 'deep.png');
   await writePicture(path, picture, 'png16', { alpha: false });
   const id = await bringIn(stage.project, path, 'deep.png');
@@ -265,6 +265,8 @@ test('a 16-bit grey picture, and one with transparency, come in as what they are
   await writePicture(
     clear,
     {
+      bits: 16,
+      alpha: 'straight',
       width: 80,
       height: 60,
       data: Uint16Array.from({ length: 80 * 60 * 4 }, (_, i) => [40000, 20000, 10000, 32768][i & 3]),

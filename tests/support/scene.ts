@@ -5,7 +5,6 @@ import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
-import type { Picture } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { database } from '@/server/db/orm';
 import { query } from '@/server/db/query';
@@ -16,6 +15,7 @@ import { shotRasters } from '@/server/shots/platePixels';
 import { ROOT, scratch } from './cli';
 import { houseOfTest } from './house';
 import { replaceDepth } from './replaceDepth';
+import type { Picture, Premultiplied } from '@/core/raster/picture';
 
 /** A database, a project and a folder for the server tests of one file. */
 export interface Scene {
@@ -105,8 +105,8 @@ export const sourcePicture = async (s: Pick<ShotState, 'document'>): Promise<Pic
   readRaster(await sourceRaster(s.document.source), s.document.source.bits);
 
 /** A shot as it is laid out for rendering. */
-export const laidOut = async (s: Pick<ShotState, 'document'>): Promise<ShotRasters<Picture>> =>
-  shotRasters(s.document, await sourcePicture(s));
+export const laidOut = async (s: Pick<ShotState, 'document'>): Promise<ShotRasters<Premultiplied>> =>
+  shotRasters(s.document);
 
 /** Red, green, blue of one pixel, or with alpha. */
 export const pixel = ({ width, data }: Picture, x: number, y: number, channels = 3): number[] => [

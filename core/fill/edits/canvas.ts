@@ -5,7 +5,7 @@ import { seamlessClone } from '../../inpaint/seamlessClone';
 import { boundsOf } from '../../raster/bounds';
 import { cropPicture } from '../../raster/crop';
 import { clipRect, growRect, rectAround, toRaster, type Place, type Point, type Rect } from '../../raster/geometry';
-import { isDeep, type Mask, type Picture } from '../../raster/picture';
+import { isDeep, type Mask, type Picture, type Premultiplied, type Straight } from '../../raster/picture';
 import { brushAlong } from '../brushAlong';
 
 /** A coordinate, full-size px. */
@@ -26,16 +26,16 @@ export function moved<P extends Point>(at: P, dx: number, dy: number): P {
 
 /** A plate as it stands, hidden part and all, and where it may be filled. */
 export interface FillGround extends Place {
-  readonly picture: Picture;
+  readonly picture: Premultiplied;
   readonly hidden: Mask;
 }
 
 /** What an edit writes into: RGBA straight alpha, of the ground's size and bits. */
 export interface FillTargets {
   /** Where nearer plates hide the plate. */
-  readonly fill: Picture;
+  readonly fill: Straight;
   /** Over its own pixels; only edits that may go beyond the hidden part land there. */
-  readonly overpaint: Picture;
+  readonly overpaint: Straight;
 }
 
 /** What an edit by hand works on. */

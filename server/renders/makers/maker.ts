@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { Size } from '@/core/kind';
-import type { Picture } from '@/core/raster/picture';
+import type { Straight } from '@/core/raster/picture';
 import type { PictureFormat } from '../../media/writePicture';
 
 /** A picture to be made, and how it is stored. */
@@ -19,11 +19,11 @@ export interface Workshop {
   /** Size of what is handed over, px. */
   readonly handed: Size;
   /** The view from an eye (-1/2 left to +1/2 right), straight alpha. */
-  view(eye: number): Picture;
+  view(eye: number): Straight;
   /** Says how far the work is; throws where it shall end. */
   report(share: number, step: string): Promise<void>;
   /** Makes a picture and stores it, unless it is stored already. */
-  picture(order: PictureOrder, make: () => Picture | Promise<Picture>): Promise<void>;
+  picture(order: PictureOrder, make: () => Straight | Promise<Straight>): Promise<void>;
   /** Writes a file into a folder of its own and stores it, unless it is stored already. */
   file(name: string, mime: string, write: (path: string, dir: string) => Promise<void>): Promise<void>;
 }

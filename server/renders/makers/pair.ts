@@ -1,6 +1,6 @@
 import { ANAGLYPHS, anaglyph, type Anaglyph } from '@/core/packing/anaglyph';
 import { overUnder, sideBySide } from '@/core/packing/sideBySide';
-import { toEightBits, type Picture } from '@/core/raster/picture';
+import { copyPicture, toEightBits, type Straight } from '@/core/raster/picture';
 import { recipeSchema, type Recipe } from '@/core/shot/document';
 import { eyePositions } from '@/core/stereo/parallax';
 import type { Maker } from './maker';
@@ -11,7 +11,7 @@ type PairRecipe = Extract<Recipe, { kind: 'pair' }>;
 export type Packing = 'side-by-side' | 'over-under' | Anaglyph;
 
 /** Two views in one picture. */
-export function packPair(left: Picture, right: Picture, packing: Packing): Picture {
+export function packPair(left: Straight, right: Straight, packing: Packing): Straight {
   if (isAnaglyph(packing)) return anaglyph(toEightBits(left), toEightBits(right), packing);
   return packing === 'side-by-side' ? sideBySide(left, right) : overUnder(left, right);
 }
@@ -31,7 +31,7 @@ export const pair: Maker<PairRecipe> = {
     }
     const stem = packing === 'side-by-side' ? packing : `anaglyph-${packing}`;
     await shop.picture({ stem, format, quality, share: [0.05, 1] }, async () => {
-      const left = copyOf(shop.view(leftEye));
+      const left = copyPicture(shop.view(leftEye));
       await shop.report(0.35, 'Rendering the right view');
       const right = shop.view(rightEye);
       await shop.report(0.6, 'Packing');
@@ -41,7 +41,6 @@ export const pair: Maker<PairRecipe> = {
 };
 
 /** A workshop may render each view into the same room. */
-const copyOf = (picture: Picture): Picture => ({ ...picture, data: picture.data.slice() }) as Picture;
 
 function isAnaglyph(packing: Packing): packing is Anaglyph {
   return (ANAGLYPHS as readonly string[]).includes(packing);
