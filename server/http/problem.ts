@@ -17,7 +17,7 @@ export class Problem extends Error {
     return new Problem(
       409,
       'moved-on',
-      'This shot was changed in another window meanwhile. The newest state is shown now; your last change was not stored.',
+      'This shot was changed in another window meanwhile. Its newest state is shown now; try again on that.',
       { head },
     );
   }

@@ -1,3 +1,4 @@
+import { holePush } from '@/core/shot/plates';
 import type { FillAction } from '@/server/shots/fillActions';
 import { loadRevision } from '@/server/rasters/revisions';
 import { editDepth } from '@/server/shots/depth';
@@ -263,8 +264,15 @@ describe('filling behind plates', () => {
     const nearer = await changeDocument({ id: s.id, expectedHead: wall.head }, 'Apart', {
       plates: [{ id: panel.id, near: 0.3, far: 0.2 }],
     });
-    const done = await actOnFill({ id: s.id, expectedHead: nearer.head }, fill({ plate: panel.id }));
-    expect(await filledPixels(done.document.plates.find((p) => p.id === panel.id)!.fill)).toBeGreaterThan(500);
+    const done = await actOnFill(
+      { id: s.id, expectedHead: nearer.head },
+      fill({ plate: panel.id, area: { kind: 'hidden' } }),
+    );
+    // The box hides 80 x 60 px of it, and what its hole is pushed out by on every side.
+    const filled = await filledPixels(done.document.plates.find((p) => p.id === panel.id)!.fill);
+    const push = holePush(width);
+    expect(filled).toBeGreaterThanOrEqual(80 * 60);
+    expect(filled).toBeLessThanOrEqual((80 + 2 * push) * (60 + 2 * push));
     await expect(
       actOnFill(
         { id: s.id, expectedHead: done.head },

@@ -31,6 +31,7 @@ export const pair: Maker<PairRecipe> = {
     }
     const stem = packing === 'side-by-side' ? packing : `anaglyph-${packing}`;
     await shop.picture({ stem, format, quality, share: [0.05, 1] }, async () => {
+      // A workshop may render each view into the same room.
       const left = copyPicture(shop.view(leftEye));
       await shop.report(0.35, 'Rendering the right view');
       const right = shop.view(rightEye);
@@ -39,8 +40,6 @@ export const pair: Maker<PairRecipe> = {
     });
   },
 };
-
-/** A workshop may render each view into the same room. */
 
 function isAnaglyph(packing: Packing): packing is Anaglyph {
   return (ANAGLYPHS as readonly string[]).includes(packing);
