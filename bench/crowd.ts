@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Agent, request } from 'node:http';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { performance } from 'node:perf_hooks';
 import sharp from 'sharp';
 import { seeded } from '../tests/support/chance';
 import { ask, bringIn, withHouse } from './house';

@@ -1,72 +1,18 @@
-import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { performance } from 'node:perf_hooks';
-import { chromium } from '@playwright/test';
 import sharp from 'sharp';
 import { PLAIN_EDGE } from '@/core/matte/choice';
 import { ask, bringIn, withHouse } from './house';
-import { median, ms, row, section } from './report';
+import { ms, row, section } from './report';
 
 const source = join(__dirname, '../demo/orangery/centre.png');
 /** The demo's picture at another size, as a JPEG. */
-const enlarged = (width: number, height: number): Promise<Buffer> =>
+export const enlarged = (width: number, height: number): Promise<Buffer> =>
   sharp(source).resize(width, height, { fit: 'fill' }).jpeg({ quality: 85 }).toBuffer();
 
 interface Shot {
   readonly head: number;
   readonly document: { readonly plates: readonly { readonly id: string }[] };
-}
-
-/** Memory of the server and of a page in Chromium, MB: what is shared with other processes counts by its share (Pss). */
-function memory(house: number): number {
-  const found = (args: readonly string[]): string[] => {
-    try {
-      return execFileSync('pgrep', args, { encoding: 'utf8' }).trim().split('\n');
-    } catch {
-      return [];
-    }
-  };
-  const pids = [...found(['-g', String(house), 'next-server']), ...found(['-f', 'chromium.*--type=renderer'])];
-  let kb = 0;
-  for (const pid of pids) {
-    try {
-      kb += Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1] ?? 0);
-    } catch {
-      /* ended meanwhile */
-    }
-  }
-  return kb / 1024;
-}
-
-/** Opens a shot in a page of its own. @returns ms until the first picture is drawn, and the most memory meanwhile, MB */
-async function open(address: string, shot: string, house: number): Promise<{ took: number; most: number }> {
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-dev-shm-usage', '--no-first-run'],
-  });
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    const began = performance.now();
-    let most = 0;
-    let shown = false;
-    const drawn = (async () => {
-      await page.goto(`${address}/shots/${shot}`);
-      await page.waitForFunction(() => performance.getEntriesByName('look-shown').length > 0, undefined, {
-        timeout: 0,
-      });
-      shown = true;
-      return performance.now() - began;
-    })();
-    while (!shown) {
-      most = Math.max(most, memory(house));
-      await sleep(200);
-    }
-    return { took: await drawn, most: Math.max(most, memory(house)) };
-  } finally {
-    await browser.close();
-  }
 }
 
 /** Asks the server for a small shot all the time while something runs. @returns how long that took, and the slowest answer, ms */
@@ -113,9 +59,9 @@ function treeStrokes(width: number): unknown[] {
   });
 }
 
-/** A shot of 24 MP in work, and what that does to others; a shot of 98 MP opened. */
+/** A shot of 24 MP in work, and what that does to others. */
 export async function benchLarge(): Promise<void> {
-  await withHouse(async (address, house) => {
+  await withHouse(async (address) => {
     const { id: project } = await ask<{ id: string }>(`${address}/api/projects`, { name: 'Large' });
     const small = await bringIn(address, project, 'small.jpg', await enlarged(1200, 800));
     const shot = await bringIn(address, project, '24 MP.jpg', await enlarged(6000, 4000));
@@ -177,14 +123,5 @@ export async function benchLarge(): Promise<void> {
     });
     const [plate, other] = document.plates.map(({ id }) => id);
     await work('two plates merged', () => act(plates, { action: 'merge', plate, other }));
-
-    const big = await bringIn(address, project, '98 MP.jpg', await enlarged(12_124, 8083));
-    const opened = [];
-    for (let n = 0; n < 3; n++) opened.push(await open(address, big, house));
-    section('A shot of 98 MP opened in Chromium, until its first picture is drawn', '12124 x 8083 px; three visits');
-    row('first visit', ms(opened[0].took), { text: 'within 3 s', met: opened[0].took <= 3000 });
-    row('  median of all', ms(median(opened.map(({ took }) => took))));
-    const most = Math.max(...opened.map((o) => o.most));
-    row('  most memory in page and server', `${most.toFixed(0)} MB`, { text: 'under 1024 MB', met: most < 1024 });
   });
 }

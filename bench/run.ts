@@ -1,7 +1,8 @@
-// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room|large|crowd ...]
+// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room|large|huge|crowd ...]
 import { benchAnaglyph } from './anaglyph';
 import { benchCrowd } from './crowd';
 import { benchFill } from './fill';
+import { benchHuge } from './huge';
 import { benchLarge } from './large';
 import { benchMatte } from './matte';
 import { benchQuality } from './quality';
@@ -18,6 +19,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   fill: benchFill,
   room: benchRoom,
   large: benchLarge,
+  huge: benchHuge,
   crowd: benchCrowd,
 };
 
