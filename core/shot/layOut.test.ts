@@ -238,7 +238,7 @@ test('a plate handed out alone is its own colours in straight alpha, and nothing
 
 test('what was painted over a half-clear plate keeps its own colour when the plate is handed out', () => {
   // Straight: colour of its own, coverage of the plate; multiplied by it before, it came out half as bright.
-  const half = paint((x, y) => [...(scene(RED, SAND, BLUE)(x, y).slice(0, 3)), 128]);
+  const half = paint((x, y) => [...scene(RED, SAND, BLUE)(x, y).slice(0, 3), 128]);
   const out = platePicture(
     half,
     cut('panel', panelAlone, { overpaint: paint((x, y) => (x === 30 && y === 30 ? PINK : undefined)) }),
