@@ -1,4 +1,7 @@
-/** Unit tests lie beside their code; what crosses folders or asks an outside reference lies in tests/. Playwright's own are *.spec.ts. */
+/**
+ * Unit tests lie beside their code; what crosses folders or asks an outside reference lies in tests/. Playwright's own
+ * are *.spec.ts.
+ */
 export default {
   // Packages that come as modules only.
   transformIgnorePatterns: [

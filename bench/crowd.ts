@@ -51,7 +51,10 @@ function store(address: string, shot: string, change: unknown): Promise<number> 
   });
 }
 
-/** An artist at one shot: a stroke is stored when the one before it is. @returns ms from when each stroke was made until it was stored */
+/**
+ * An artist at one shot: a stroke is stored when the one before it is. @returns ms from when each stroke was made
+ * until it was stored
+ */
 async function artist(address: string, shot: string): Promise<number[]> {
   let { head } = (await ask<{ shot: { head: number } }>(`${address}/api/shots/${shot}`)).shot;
   const waited: number[] = [];

@@ -13,7 +13,10 @@ export function row(name: string, value: string, wanted?: { readonly text: strin
 export const ms = (v: number): string => `${v.toFixed(v < 10 ? 2 : 1)} ms`;
 export const times = (v: number): string => `${v.toFixed(v < 10 ? 2 : 1)} x`;
 
-/** Least CPU time of one call, ms, over `runs` calls: other load on the machine, and the compiler at work during the first, matter little. */
+/**
+ * Least CPU time of one call, ms, over `runs` calls: other load on the machine, and the compiler at work during the
+ * first, matter little.
+ */
 export function cpuMs(work: () => unknown, runs = 30): number {
   let best = Infinity;
   for (let n = 0; n < runs; n++) {

@@ -26,7 +26,10 @@ function measures(trace: readonly TraceEvent[], name: string): number[] {
   return found;
 }
 
-/** Measures from an event at the hand to the first animation frame after the preview has drawn its answer. As text: a bundler's helpers do not reach into the page. */
+/**
+ * Measures from an event at the hand to the first animation frame after the preview has drawn its answer. As text: a
+ * bundler's helpers do not reach into the page.
+ */
 const WATCH_HAND = `
   let since = 0, painted = '';
   const begin = (name, e) => { if (since === 0) { since = e.timeStamp; painted = name; } };

@@ -1,4 +1,5 @@
-// Every number that is claimed, measured in one run beside its peers: npm run bench [view|quality|anaglyph|sheet|matte|fill|room|large|huge|crowd ...]
+// Every number that is claimed, measured in one run beside its peers: npm run bench
+// [view|quality|anaglyph|sheet|matte|fill|room|large|huge|crowd ...]
 import { benchAnaglyph } from './anaglyph';
 import { benchCrowd } from './crowd';
 import { benchFill } from './fill';

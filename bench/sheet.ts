@@ -8,7 +8,10 @@ import { cpuMs, ms, row, section, times } from './report';
 
 const root = join(__dirname, '..');
 
-/** An A4 sheet, 720 dpi, 24 views: the interlacing alone against copying its bytes, and the whole command with its peak memory. */
+/**
+ * An A4 sheet, 720 dpi, 24 views: the interlacing alone against copying its bytes, and the whole command with its peak
+ * memory.
+ */
 export function benchSheet(): void {
   const dir = mkdtempSync(join(tmpdir(), 'cork-bench-'));
   try {

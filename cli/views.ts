@@ -16,7 +16,10 @@ import { readPicture } from './pictures';
 import { needed, number, oneOf, readWords, WrongWords } from './words';
 import type { Premultiplied } from '@/core/raster/picture';
 
-/** Views of a picture with its depth, or of a folder of plates: left.png and right.png, or view_001.png and so on, leftmost eye first. */
+/**
+ * Views of a picture with its depth, or of a folder of plates: left.png and right.png, or view_001.png and so on,
+ * leftmost eye first.
+ */
 export async function views(words: readonly string[]): Promise<void> {
   const given = readWords(words, {
     picture: { type: 'string' },

@@ -1,6 +1,9 @@
 import PQueue from 'p-queue';
 
-/** Does one thing at a time, in the order in which it was asked. Of what only the newest counts, the newer replaces the one that waits. */
+/**
+ * Does one thing at a time, in the order in which it was asked. Of what only the newest counts, the newer replaces the
+ * one that waits.
+ */
 export class Actor {
   private readonly queue = new PQueue({ concurrency: 1 });
   private readonly waiting = new Map<string, { replaced(): void }>();

@@ -59,7 +59,10 @@ const api = {
     const { rasters, out } = held.get(layer)!;
     return renderView(scene, rasters, eye, { scale, out }).revealedCount;
   },
-  /** What views uncover of a layer's plates; undefined where the count is not the newest any more. Views are rendered in between. */
+  /**
+   * What views uncover of a layer's plates; undefined where the count is not the newest any more. Views are rendered
+   * in between.
+   */
   async reveal({ layer, count, scene, eyes, scale, marginPx }: RevealElsewhere): Promise<Revealed[] | undefined> {
     counting.set(layer, count);
     const rasters = held.get(layer)?.rasters;

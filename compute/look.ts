@@ -21,7 +21,10 @@ export interface DepthOver {
   readonly contourPx: number;
 }
 
-/** One edit of the hand on a plate (null: the back plate) that is not in the rasters yet: the server has not stored it, or it is still being drawn. Numbered in their order. */
+/**
+ * One edit of the hand on a plate (null: the back plate) that is not in the rasters yet: the server has not stored it,
+ * or it is still being drawn. Numbered in their order.
+ */
 export interface HandEdit {
   readonly n: number;
   readonly plate: string | null;

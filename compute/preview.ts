@@ -38,7 +38,8 @@ const GRID = 8;
 const DETAIL_SIDE = 2600;
 
 /**
- * What the page holds of a shot: the whole picture at preview size, and a window of it in detail when the artist looks closer. Does one
+ * What the page holds of a shot: the whole picture at preview size, and a window of it in detail when the artist looks
+ * closer. Does one
  * thing at a time; what is fetched from the server comes in between.
  */
 export class Preview {
@@ -84,7 +85,8 @@ export class Preview {
   }
 
   /**
-   * Takes other revisions, unless they are those that are held or newer ones were asked for meanwhile. What this page has painted and the
+   * Takes other revisions, unless they are those that are held or newer ones were asked for meanwhile. What this page
+   * has painted and the
    * server has not stored is painted on them again.
    * @param force fetches all anew: the page's own copy may be wrong
    */

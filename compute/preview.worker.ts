@@ -53,10 +53,16 @@ const api = {
     buffers.forEach(giveBack);
   },
 
-  /** What is wrong with the choice, or else with the plate in work. Undefined where there is neither. @param px specks are smaller than so many full-size px */
+  /**
+   * What is wrong with the choice, or else with the plate in work. Undefined where there is neither. @param px specks
+   * are smaller than so many full-size px
+   */
   inspect: (chosen: Chosen, px: number): Promise<CutFound | undefined> => actor.run(() => cutting.inspect(chosen, px)),
 
-  /** What the views uncover of every plate, nearest first, full-size px; undefined where something newer was asked for. Looks are drawn meanwhile. */
+  /**
+   * What the views uncover of every plate, nearest first, full-size px; undefined where something newer was asked for.
+   * Looks are drawn meanwhile.
+   */
   async revealCounts(scene: SceneFrame, looking: Looking): Promise<RevealCount[] | undefined> {
     const laid = await actor.run(async () => {
       const layer = preview.whole;
@@ -97,7 +103,10 @@ const api = {
   beginTrace: (x: number, y: number, reach: number) => actor.run(() => cutting.beginTrace({ x, y }, reach)),
   /** The way along the picture's edges to another place, full-size px. */
   traceTo: (x: number, y: number, reach: number) => actor.run(() => cutting.traceTo({ x, y }, reach)),
-  /** The proposed pieces under a path of full-size places, beside those that are gathered already, and the border of all together. */
+  /**
+   * The proposed pieces under a path of full-size places, beside those that are gathered already, and the border of
+   * all together.
+   */
   piecesAlong: (path: readonly { x: number; y: number }[], gathered: readonly number[], grain: Grain) =>
     actor.run(() => cutting.piecesAlong(path, gathered, grain)),
 

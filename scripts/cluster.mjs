@@ -1,4 +1,5 @@
-// The project's own PostgreSQL cluster: made, repaired, started and stopped here. TCP on 127.0.0.1 only, no socket, a generated password.
+// The project's own PostgreSQL cluster: made, repaired, started and stopped here. TCP on 127.0.0.1 only, no socket, a
+// generated password.
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import {
@@ -141,7 +142,8 @@ export class Cluster {
     mkdirSync(fresh, { mode: 0o700 });
     const secret = join(this.data, 'pg.password.new');
     writeFileSync(secret, `${this.password}\n`, { mode: 0o600 });
-    // initdb, running as another user, may not be able to open the file: it reads the password from its own copy beside the cluster.
+    // initdb, running as another user, may not be able to open the file: it reads the password from its own copy
+    // beside the cluster.
     const handed = `${fresh}.pw`;
     writeFileSync(handed, `${this.password}\n`, { mode: 0o600 });
     if (user) {

@@ -1,6 +1,8 @@
 #!/usr/bin/env node
-// Takes the pictures in docs/screenshots from the demo of a running house: node scripts/screenshots.mjs [ADDRESS] [FOLDER] [--with-plates]
-// Renders a pair and an anaglyph where nothing was rendered yet, and changes nothing else. Look at each picture before committing it.
+// Takes the pictures in docs/screenshots from the demo of a running house: node scripts/screenshots.mjs [ADDRESS]
+// [FOLDER] [--with-plates]
+// Renders a pair and an anaglyph where nothing was rendered yet, and changes nothing else. Look at each picture before
+// committing it.
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';

@@ -1,5 +1,6 @@
 #!/usr/bin/env node
-// Runs the database, the web server and one render worker, starts again what falls over, and stops all on Ctrl-C. Called by bin/start.
+// Runs the database, the web server and one render worker, starts again what falls over, and stops all on Ctrl-C.
+// Called by bin/start.
 import { spawn, spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
@@ -14,13 +15,17 @@ const say = (text) => console.log(`Cork Twin: ${text}`);
 const given = process.argv.indexOf('--port');
 const port = Number(given > 0 ? process.argv[given + 1] : (process.env.CORK_PORT ?? 4310));
 const MARK = `CORK_RUN=${data}`;
-/** Idle connections stay open longer than any client keeps one: one that the server closes while a client sends on it is an error there. */
+/**
+ * Idle connections stay open longer than any client keeps one: one that the server closes while a client sends on it
+ * is an error there.
+ */
 const KEEP_ALIVE_MS = 900_000;
 const children = new Map();
 let stopping = false;
 
 /**
- * Servers and workers of an earlier start that was killed: found by a mark in their environment, ended, and waited for, since they hold
+ * Servers and workers of an earlier start that was killed: found by a mark in their environment, ended, and waited
+ * for, since they hold
  * the port. A process that dies loses its environment before its sockets: only a port that can be taken shows that it is gone.
  */
 async function endLeftovers() {

@@ -2,7 +2,10 @@ import { findRim } from '@/core/matte/rim';
 import type { Rect } from '@/core/raster/geometry';
 import type { Mask, Picture8 } from '@/core/raster/picture';
 
-/** Grounds on which a cut is checked: stray pixels hide on the wrong one. Matte is the coverage itself, as grey; behind is what lies behind the cut, shifted. */
+/**
+ * Grounds on which a cut is checked: stray pixels hide on the wrong one. Matte is the coverage itself, as grey; behind
+ * is what lies behind the cut, shifted.
+ */
 export const GROUNDS = ['black', 'white', 'grey', 'checks', 'matte', 'colour', 'behind'] as const;
 export type Ground = (typeof GROUNDS)[number];
 

@@ -4,7 +4,10 @@ import { copyPicture, type DepthMap, type Mask, type Premultiplied8 } from '@/co
 import { layOutPlates } from '@/core/shot/layOut';
 import { over } from '@/core/stereo/over';
 
-/** What is seen from the source's own camera: everything with brought-in pieces, or what lies behind a cut. Kept while nothing changes. */
+/**
+ * What is seen from the source's own camera: everything with brought-in pieces, or what lies behind a cut. Kept while
+ * nothing changes.
+ */
 export class Backdrop {
   private flatKey: string | undefined;
   private flatPicture: Premultiplied8 | undefined;

@@ -24,7 +24,10 @@ export class Choosing {
     private readonly place: LayerPlace,
   ) {}
 
-  /** Kept while the choice stays the same; undefined where nothing is chosen or it cannot be made yet. @param others mattes that keep what they hold */
+  /**
+   * Kept while the choice stays the same; undefined where nothing is chosen or it cannot be made yet. @param others
+   * mattes that keep what they hold
+   */
   choose(choice: Choice, depth: DepthMap, others: readonly Mask[]): Mask | undefined {
     const key = keyOf(choice, others);
     if (this.chosen?.key === key) return this.chosen.matte;

@@ -42,7 +42,10 @@ export interface LayerParts {
 }
 
 export interface LayerHelpers {
-  /** Renders the right eye and counts what is uncovered beside this worker; both see the same memory. @default all is done here */
+  /**
+   * Renders the right eye and counts what is uncovered beside this worker; both see the same memory. @default all is
+   * done here
+   */
   readonly second?: Remote<EyeApi>;
   /** Is told when another reveal map than the one shown is known. */
   onCounted?(): void;
@@ -168,7 +171,10 @@ export class Layer {
     return choice && this.choose(choice, spare, active);
   }
 
-  /** Takes over how another layer of the same place has laid the same plates out, and what it knows of them: only what was put on them differs. */
+  /**
+   * Takes over how another layer of the same place has laid the same plates out, and what it knows of them: only what
+   * was put on them differs.
+   */
   inherit(from: Layer): void {
     if (this.layout.inherit(from.layout))
       this.behindView.inherit(from.behindView, from.layout.stamp, this.layout.stamp + 1);

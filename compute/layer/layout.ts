@@ -128,7 +128,10 @@ export class Layout {
     return this.live!.follow(hands, this.laid!);
   }
 
-  /** Takes over how another layout of the same plates was made: only what was put on them differs. False where it was not made yet. */
+  /**
+   * Takes over how another layout of the same plates was made: only what was put on them differs. False where it was
+   * not made yet.
+   */
   inherit(from: Layout): boolean {
     // Without plates the layer's own picture and depth are what is laid out.
     if (!from.laid || this.plates.length === 0) return false;

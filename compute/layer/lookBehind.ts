@@ -31,7 +31,10 @@ export interface LaidOut {
   readonly stamp: number;
 }
 
-/** What is known of what lies behind a layer's plates: what views uncover, and where pixels stretch. While a reveal map is counted in another worker the last one is known. */
+/**
+ * What is known of what lies behind a layer's plates: what views uncover, and where pixels stretch. While a reveal map
+ * is counted in another worker the last one is known.
+ */
 export class LookBehind {
   private readonly counter: RevealCounter;
 
@@ -72,7 +75,10 @@ export class LookBehind {
     });
   }
 
-  /** Counts at full size, nearest plate first; undefined where something newer was asked for meanwhile. @param fills what is filled in behind each plate */
+  /**
+   * Counts at full size, nearest plate first; undefined where something newer was asked for meanwhile. @param fills
+   * what is filled in behind each plate
+   */
   async counts(
     laid: LaidOut,
     looking: Looking,

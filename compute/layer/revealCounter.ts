@@ -21,7 +21,10 @@ export type CountElsewhere = (
   marginPx: number,
 ) => Promise<readonly Revealed[] | undefined>;
 
-/** Keeps the newest reveal map of a layer while nothing that decides it changes, and has it counted in another worker where there is one. */
+/**
+ * Keeps the newest reveal map of a layer while nothing that decides it changes, and has it counted in another worker
+ * where there is one.
+ */
 export class RevealCounter {
   private known: { readonly stamp: number; readonly key: string; readonly found: readonly Revealed[] } = {
     stamp: -1,

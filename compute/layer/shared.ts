@@ -27,7 +27,10 @@ export function shareBuffers(width: number, height: number): ViewBuffers<Premult
   };
 }
 
-/** Laid-out rasters in shared memory; those that are shared already (of a shot without plates) stay themselves. @param copy the picture is copied in any case: it will be drawn on */
+/**
+ * Laid-out rasters in shared memory; those that are shared already (of a shot without plates) stay themselves. @param
+ * copy the picture is copied in any case: it will be drawn on
+ */
 export function shareRasters(
   rasters: ShotRasters<Premultiplied8>,
   picture: Premultiplied8,

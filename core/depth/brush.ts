@@ -96,7 +96,8 @@ export class BrushStroke {
     const length2 = dx * dx + dy * dy;
     const { coverage } = this;
     const goesOn = this.last !== undefined && pressure === 'none';
-    // Where the coverage is as high already as this piece can raise it, nothing is worked out: pieces of a stroke lie over one another.
+    // Where the coverage is as high already as this piece can raise it, nothing is worked out: pieces of a stroke lie
+    // over one another.
     const peak = Math.round(Math.max(fa, fb));
     // How far along the piece a pixel lies (0 at a, 1 at b) grows by tx from pixel to pixel and by ty from row to row.
     const tx = length2 > 0 ? dx / length2 : 0;
@@ -170,7 +171,8 @@ export class BrushStroke {
 }
 
 /**
- * How much of its flow a brush gives: all of it up to where it is soft, nothing at its rim, which is half a pixel beyond its radius.
+ * How much of its flow a brush gives: all of it up to where it is soft, nothing at its rim, which is half a pixel
+ * beyond its radius.
  * @param distance2 square of the distance from the stroke's middle line, px²
  * @param soft width of what fades, px
  */

@@ -1,7 +1,10 @@
 import type { DepthMap } from '../raster/picture';
 import { APART } from './resizeDepth';
 
-/** A depth map at half its size: the mean over two by two, but where two things meet only of the one that covers more; the nearer one on a tie. */
+/**
+ * A depth map at half its size: the mean over two by two, but where two things meet only of the one that covers more;
+ * the nearer one on a tie.
+ */
 export function halveDepth({ width, height, data }: DepthMap): DepthMap {
   const w = (width + 1) >> 1;
   const h = (height + 1) >> 1;

@@ -7,7 +7,10 @@ export interface PolygonFill {
   readonly depth: number;
 }
 
-/** Fills every pixel of the window whose centre lies inside the polygon, in place. No mixed values at the edge: half depth is no depth. */
+/**
+ * Fills every pixel of the window whose centre lies inside the polygon, in place. No mixed values at the edge: half
+ * depth is no depth.
+ */
 export function applyPolygon(window: DepthWindow, polygon: PolygonFill): Rect | undefined {
   const { left, top, scale, width, height, data } = window;
   const xs = polygon.points.map((p) => (p.x - left) * scale);

@@ -1,6 +1,9 @@
 import type { Point, Rect } from '../raster/geometry';
 
-/** How strongly a round brush drawn along a path covers each pixel of a window, 0 to 255: full up to its hardness, from there fading to its edge. Raster px. */
+/**
+ * How strongly a round brush drawn along a path covers each pixel of a window, 0 to 255: full up to its hardness, from
+ * there fading to its edge. Raster px.
+ */
 export function brushAlong(
   path: readonly Point[],
   { radius, hardness, strength }: { readonly radius: number; readonly hardness: number; readonly strength: number },

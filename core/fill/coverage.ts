@@ -11,7 +11,8 @@ export interface Coverage {
 }
 
 /**
- * Where the picture's border shows: columns at a view's left and right that no plate reaches. Added picture moves with the edge's own
+ * Where the picture's border shows: columns at a view's left and right that no plate reaches. Added picture moves with
+ * the edge's own
  * depth, so that as many px more on that side cure it.
  * @param eyes positions, -1/2 to +1/2
  * @param scale raster px per source px

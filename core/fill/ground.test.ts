@@ -35,7 +35,8 @@ describe('a colour between pixels', () => {
       expect(sample(x, y)[0]).toBeCloseTo((x - 0.5) * 1000 + (y - 0.5) * 300, 2);
   });
   test('of premultiplied pixels is the straight one, weighed by what they cover', () => {
-    // Red of full coverage beside blue of a third: half way between them (255, 0, 0, 255) and (0, 0, 85, 85) meet in (127.5, 0, 42.5, 170).
+    // Red of full coverage beside blue of a third: half way between them (255, 0, 0, 255) and (0, 0, 85, 85) meet in
+    // (127.5, 0, 42.5, 170).
     const pair = pictureOf({ width: 2, height: 1 }, Uint8Array.of(255, 0, 0, 255, 0, 0, 85, 85), 'premultiplied');
     const out = new Float32Array(4);
     sampleAt(pair, 1, 0.5, out);

@@ -22,7 +22,8 @@ export class HandFill implements FillTargets {
 
   /**
    * @param bare the plate with nothing on it
-   * @param put what was filled in and painted over its own pixels so far, straight alpha, of the plate's size and bits; changed in place
+   * @param put what was filled in and painted over its own pixels so far, straight alpha, of the plate's size and
+   * bits; changed in place
    */
   constructor(
     private readonly bare: PlateGround<Premultiplied>,
@@ -40,7 +41,10 @@ export class HandFill implements FillTargets {
     paintOn(this.picture, this, { hidden: bare.hidden });
   }
 
-  /** Does an edit. @param before is told the rectangle before anything in it is changed @returns that rectangle @throws CoreError what applyFillEdit throws */
+  /**
+   * Does an edit. @param before is told the rectangle before anything in it is changed @returns that rectangle @throws
+   * CoreError what applyFillEdit throws
+   */
   apply(edit: FillEdit, before?: (rect: Rect) => void): Rect {
     const rect = applyFillEdit(
       { ground: { picture: this.picture, hidden: this.bare.hidden, ...this.place }, targets: this, before },

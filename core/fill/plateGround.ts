@@ -1,7 +1,10 @@
 import type { ShotRasters } from '../shot/rasters';
 import { emptyPicture, isDeep, type Mask, type Premultiplied } from '../raster/picture';
 
-/** A plate (null: the back plate) over the whole canvas: its picture with what lies behind nearer plates, where that is, and what is surely its own. */
+/**
+ * A plate (null: the back plate) over the whole canvas: its picture with what lies behind nearer plates, where that
+ * is, and what is surely its own.
+ */
 export interface PlateGround<P extends Premultiplied> {
   readonly picture: P;
   readonly hidden: Mask;

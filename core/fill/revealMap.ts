@@ -33,10 +33,12 @@ interface Surface {
 }
 
 /**
- * Exactly which hidden pixels the given views uncover: every plate, with what it has behind nearer ones, is seen from each eye; what
+ * Exactly which hidden pixels the given views uncover: every plate, with what it has behind nearer ones, is seen from
+ * each eye; what
  * of its hidden part is not covered by a nearer plate there is revealed.
  *
- * Source: docs/computations.md, Reveal; forward mapping as in view synthesis (painter's order, joined unless the parallax jumps by more
+ * Source: docs/computations.md, Reveal; forward mapping as in view synthesis (painter's order, joined unless the
+ * parallax jumps by more
  * than the tear limit).
  * @param eyes positions, -1/2 to +1/2
  * @param options scale: raster px per source px @default 1; marginPx: the map is grown by so much, raster px @default 0
@@ -221,7 +223,10 @@ interface Columns {
 const NOTHING = -1;
 const GAP = -2;
 
-/** Which source column each target column of a row shows, and on which column each source column lands; GAP where the surface is torn open, NOTHING beside it. */
+/**
+ * Which source column each target column of a row shows, and on which column each source column lands; GAP where the
+ * surface is torn open, NOTHING beside it.
+ */
 function mapRow(s: Surface, row: number, factor: number, { seen, lands }: Columns): void {
   const width = seen.length;
   seen.fill(NOTHING);

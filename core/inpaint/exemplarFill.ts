@@ -1,10 +1,12 @@
 import { LEVEL, PATCH_REACH, type PatchLevel } from './patchLevel';
 
 /**
- * Fills the hole of a small picture patch by patch, where lines run into it first. In place. For beginnings of texture fill at its
+ * Fills the hole of a small picture patch by patch, where lines run into it first. In place. For beginnings of texture
+ * fill at its
  * smallest size: every source is tried for every patch.
  *
- * Source: Criminisi, Perez and Toyama, "Region filling and object removal by exemplar-based image inpainting", IEEE TIP 13(9), 2004:
+ * Source: Criminisi, Perez and Toyama, "Region filling and object removal by exemplar-based image inpainting", IEEE
+ * TIP 13(9), 2004:
  * @param chance given: differences are weighed by chance, up to half as much again, for another proposal
  * priority = confidence times the strength of the line (the gradient turned by 90 degrees) across the border.
  */

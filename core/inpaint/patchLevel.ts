@@ -4,7 +4,10 @@ import { layOut, type KernelExports } from '../kernels/kernels';
 /** Patches reach so far to each side, px: 7 x 7. */
 export const PATCH_REACH = 3;
 
-/** What a source at the picture's other end, up or down, pays beside how far its 147 values are off (their squares): some 45 a value, squared. */
+/**
+ * What a source at the picture's other end, up or down, pays beside how far its 147 values are off (their squares):
+ * some 45 a value, squared.
+ */
 export const LEVEL = 147 * 45 ** 2;
 
 /** One size of a picture that is completed: RGBA of 8 bits whose fourth channel is 0. */
@@ -192,7 +195,8 @@ export class PatchField {
 
   /**
    * What the patches say of every listed pixel (those to fill, then the ring), four floats each.
-   * @param equal all patches are as good, but for how near the border is: what was found has not been measured on this picture yet
+   * @param equal all patches are as good, but for how near the border is: what was found has not been measured on this
+   * picture yet
    * @param sharp how much better patches outweigh worse ones: 1 as the source has it; more keeps texture crisper
    */
   vote(sharp: number, deep = false, equal = false): Float32Array {

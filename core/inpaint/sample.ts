@@ -1,6 +1,9 @@
 import type { Picture } from '../raster/picture';
 
-/** A picture's colour between its pixels, straight, linear; beyond the border its outermost pixels. Pixel centres lie at half px. */
+/**
+ * A picture's colour between its pixels, straight, linear; beyond the border its outermost pixels. Pixel centres lie
+ * at half px.
+ */
 export function sampleAt(picture: Picture, x: number, y: number, out: Float32Array): void {
   const { width, height, data } = picture;
   const u = Math.min(width - 1, Math.max(0, x - 0.5));

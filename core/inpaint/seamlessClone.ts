@@ -6,7 +6,8 @@ import { smoothFill } from './smoothFill';
  * Puts a piece into a picture with the piece's own gradients: where the mask is in, the outcome has the differences between
  * neighbours of the piece, and meets the picture at the mask's border.
  *
- * Source: Perez, Gangnet and Blake, "Poisson image editing", SIGGRAPH 2003: with the piece's gradients as guide the solution is the
+ * Source: Perez, Gangnet and Blake, "Poisson image editing", SIGGRAPH 2003: with the piece's gradients as guide the
+ * solution is the
  * piece plus the membrane of what picture and piece differ by along the border.
  * @param mask 128 and more: in. Where it reaches the picture's own border the piece stays free there.
  * @param picture changed in place; alpha stays

@@ -1,6 +1,9 @@
 import { kernels, layOut } from '../kernels/kernels';
 
-/** How strongly a pixel goes beyond its neighbours' mean on its way there: near the best for the short distances that are left at each size. */
+/**
+ * How strongly a pixel goes beyond its neighbours' mean on its way there: near the best for the short distances that
+ * are left at each size.
+ */
 const OMEGA = 1.7;
 
 /** The plane that is filled. */

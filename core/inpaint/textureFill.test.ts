@@ -112,7 +112,8 @@ describe('a field of patches', () => {
   });
 
   test('searching never gets worse, and finds a perfect match where the pattern repeats', () => {
-    // A pattern that repeats every 8 px across: with the hole filled as it should be, every patch has its like elsewhere in its row.
+    // A pattern that repeats every 8 px across: with the hole filled as it should be, every patch has its like
+    // elsewhere in its row.
     const chance = seeded(9);
     const columns = Array.from({ length: 8 }, (): Colour => [
       Math.floor(chance() * 256),

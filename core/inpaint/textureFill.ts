@@ -30,7 +30,8 @@ const MOST_TURNS = 12;
 const AROUND = 320;
 
 /**
- * Completes a picture in a hole with texture and structure of its surroundings. Pixels outside the hole come out unchanged, bit for
+ * Completes a picture in a hole with texture and structure of its surroundings. Pixels outside the hole come out
+ * unchanged, bit for
  * bit; the seam is blended: what the patches say of the pixels around the hole is set against what these are, and the difference
  * is spread over the hole as a membrane.
  *

@@ -4,7 +4,10 @@ import { cropToBand, enlarge, halve, type MattingLevel } from './mattingLevel';
 import { MattingSystem } from './mattingSystem';
 
 export interface ClosedFormOptions {
-  /** Keeps windows of one colour solvable; colours from 0 to 1. At least 1e-5: with less, the rounding of floats shows in smooth ramps (the source has 1e-7, in doubles). @default 1e-5 */
+  /**
+   * Keeps windows of one colour solvable; colours from 0 to 1. At least 1e-5: with less, the rounding of floats shows
+   * in smooth ramps (the source has 1e-7, in doubles). @default 1e-5
+   */
   readonly epsilon?: number;
   /** The solver ends when the residual has fallen to this share of what it began with. @default 1e-3 */
   readonly accuracy?: number;
@@ -24,7 +27,8 @@ const FEW = 2000;
  * Source: Levin, Lischinski and Weiss, "A closed-form solution to natural image matting", PAMI 30(2), 2008. The equations are
  * solved for the unsure pixels alone, by conjugate gradients with the diagonal as preconditioner, at half the size first (and a
  * quarter, and so on): what spreads far is nearly right then before the fine grid begins.
- * @throws CoreError `size-differs`; `too-small`; `out-of-range`; `no-sides` where the trimap holds no pixel that is in, or none that is out
+ * @throws CoreError `size-differs`; `too-small`; `out-of-range`; `no-sides` where the trimap holds no pixel that is
+ * in, or none that is out
  */
 export function closedFormMatte(picture: Picture8, trimap: Mask, options: ClosedFormOptions = {}): Float32Array {
   requireSameSize('The trimap', trimap, 'the picture', picture);

@@ -1,6 +1,9 @@
 import type { Point } from '../raster/geometry';
 
-/** A corner of a Bezier outline with its two handles: cubic curves run from each to the next, and from the last to the first. All px. */
+/**
+ * A corner of a Bezier outline with its two handles: cubic curves run from each to the next, and from the last to the
+ * first. All px.
+ */
 export interface CurveNode {
   readonly x: number;
   readonly y: number;

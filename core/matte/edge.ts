@@ -55,7 +55,10 @@ export function feather(matte: Mask, px: number): Mask {
     : withinReach(matte, 3 * px + 1, (part) => blurMask(part, px));
 }
 
-/** Evens out an edge: corners and steps smaller than `px` go, the edge stays as sharp as it was. @throws CoreError `out-of-range` */
+/**
+ * Evens out an edge: corners and steps smaller than `px` go, the edge stays as sharp as it was. @throws CoreError
+ * `out-of-range`
+ */
 export function smoothEdge(matte: Mask, px: number): Mask {
   requireWithin('The smoothing', px, 0, 200);
   if (px === 0) return { ...matte, data: matte.data.slice() };

@@ -9,8 +9,10 @@ const GRADIENT = 1;
  * The picture as it would be without the old background: in half-covered pixels the colour of the thing itself, elsewhere as it
  * was. Alpha is the matte.
  *
- * Source: Germer, Uelwer, Conrad and Harmeling, "Fast multi-level foreground estimation", ICPR 2020: foreground and background are
- * both estimated from coarse to fine, each pixel from its neighbours and the mixing equation I = aF + (1-a)B. The two constants are
+ * Source: Germer, Uelwer, Conrad and Harmeling, "Fast multi-level foreground estimation", ICPR 2020: foreground and
+ * background are
+ * both estimated from coarse to fine, each pixel from its neighbours and the mixing equation I = aF + (1-a)B. The two
+ * constants are
  * from memory.
  * @param alpha coverage 0 to 1, one value a pixel
  * @throws CoreError `size-differs`
@@ -106,7 +108,10 @@ function resizePlane(from: Float32Array, { w, h }: Across, { w: nextW, h: nextH 
   return out;
 }
 
-/** Levels of no more pixels are worked on everywhere; and how far around the edge larger ones are: two turns carry colour two pixels far. */
+/**
+ * Levels of no more pixels are worked on everywhere; and how far around the edge larger ones are: two turns carry
+ * colour two pixels far.
+ */
 const ALL = 128 * 128;
 const AROUND = 3;
 

@@ -120,7 +120,10 @@ export class EdgeTrace {
   }
 }
 
-/** What a straight step onto each pixel costs: LENGTH on the strongest edges of a zero crossing, LENGTH + GRADIENT + CROSSING on even ground. */
+/**
+ * What a straight step onto each pixel costs: LENGTH on the strongest edges of a zero crossing, LENGTH + GRADIENT +
+ * CROSSING on even ground.
+ */
 function stepCosts({ width, height, data }: Picture8): Uint8Array {
   const n = width * height;
   const grey = new Float32Array(n);

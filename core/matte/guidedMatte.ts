@@ -17,7 +17,8 @@ const UNKNOWN = 0.002;
  * A quick soft matte: the trimap (unsure = half) seen through a guided filter with the colours as the guide. Good enough to look
  * at while painting; the closed-form matte is the one that is cut. Sure pixels keep their side.
  *
- * Source: He, Sun and Tang, "Guided image filtering", PAMI 35(6), 2013, with three channels as the guide and windows that learn from
+ * Source: He, Sun and Tang, "Guided image filtering", PAMI 35(6), 2013, with three channels as the guide and windows
+ * that learn from
  * their sure pixels.
  * @throws CoreError `size-differs`
  */
@@ -44,7 +45,8 @@ function filtered(picture: Picture8, trimap: Mask, r: number, epsilon: number): 
     return out;
   };
   const box = (p: Float32Array): Float32Array => boxMean(p, width, height, r);
-  // The unsure pixels' half says nothing: a window learns from its sure pixels, and from the others only where it has no sure ones.
+  // The unsure pixels' half says nothing: a window learns from its sure pixels, and from the others only where it has
+  // no sure ones.
   const weight = plane((i) => (trimap.data[i] === 0 || trimap.data[i] === 255 ? 1 : UNKNOWN));
   const weights = box(weight);
   const mean = (p: Float32Array): Float32Array => {

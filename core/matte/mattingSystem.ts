@@ -4,8 +4,10 @@ import type { MattingLevel } from './mattingLevel';
 /** Pixels of a window, 3 x 3. */
 const WINDOW = 9;
 /**
- * The kernel works with 9 times the colour less the window's sum, which is exact in floats: with the mean itself a window of nearly
- * one colour, whose inverse covariance is huge, would drown in rounding. What the kernel sees is this many times a colour of 0 to 1.
+ * The kernel works with 9 times the colour less the window's sum, which is exact in floats: with the mean itself a
+ * window of nearly
+ * one colour, whose inverse covariance is huge, would drown in rounding. What the kernel sees is this many times a
+ * colour of 0 to 1.
  */
 const SCALE = WINDOW * 255;
 

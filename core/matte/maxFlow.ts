@@ -180,7 +180,10 @@ export class FlowGraph {
     }
   }
 
-  /** Finds an orphan a new parent of its own side that still hangs on the terminal, or sets it free with its children orphaned. */
+  /**
+   * Finds an orphan a new parent of its own side that still hangs on the terminal, or sets it free with its children
+   * orphaned.
+   */
   private adopt(node: number): void {
     const { first, next, head, left, tree, parent, stamp, distance, time } = this;
     const side = tree[node];

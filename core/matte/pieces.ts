@@ -10,7 +10,10 @@ export interface Pieces {
 }
 
 export interface PieceOptions {
-  /** Larger pieces for larger values: how much of a difference a piece of one pixel forgives, 8-bit steps times px. @default 120 */
+  /**
+   * Larger pieces for larger values: how much of a difference a piece of one pixel forgives, 8-bit steps times px.
+   * @default 120
+   */
   readonly scale?: number;
   /** Pieces smaller than this are joined to a neighbour, px. @default 20 */
   readonly smallest?: number;
@@ -80,7 +83,10 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
   return { width, height, count, of: pieceAt };
 }
 
-/** All pairs of neighbours by their difference, least first: edge = 2 * pixel + (1 for the pixel below, 0 for the one at the right). */
+/**
+ * All pairs of neighbours by their difference, least first: edge = 2 * pixel + (1 for the pixel below, 0 for the one
+ * at the right).
+ */
 function sortedEdges({ width, height, data }: Picture8): { edges: Uint32Array; weights: Float32Array } {
   const most = 442;
   const count = (width - 1) * height + width * (height - 1);

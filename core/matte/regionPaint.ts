@@ -11,7 +11,8 @@ const LARGE = 8_000_000;
 const BAND = 3;
 
 /**
- * Grows a region from strokes that say "in" and "out". Made once for a picture, so that one more stroke is quick. A large picture is
+ * Grows a region from strokes that say "in" and "out". Made once for a picture, so that one more stroke is quick. A
+ * large picture is
  * grown at half its size, and its own pixels decided only where the edge is.
  */
 export class RegionPaint {

@@ -20,7 +20,8 @@ export interface Region {
 }
 
 /**
- * Grows a region over a picture's pieces. Made once for a picture; each new stroke is then solved anew over its pieces, and pixel by
+ * Grows a region over a picture's pieces. Made once for a picture; each new stroke is then solved anew over its
+ * pieces, and pixel by
  * pixel only along the border that comes out.
  *
  * Source: Rother, Kolmogorov and Blake, "GrabCut", SIGGRAPH 2004; solved over pieces first as in Li, Sun, Tang and Shum,

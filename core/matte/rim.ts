@@ -9,7 +9,8 @@ const APART = 36;
 const SHARE = 0.6;
 
 /**
- * Where a matte's edge still shows the old background: covered pixels near the edge (from a third of coverage up) whose colour lies
+ * Where a matte's edge still shows the old background: covered pixels near the edge (from a third of coverage up)
+ * whose colour lies
  * nearer to that of the ground outside than to that of the plate inside. 255 there.
  *
  * Source: own measure; the two colours are local means over what is surely out and what is surely in and not at the edge.

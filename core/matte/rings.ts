@@ -31,7 +31,8 @@ export function traceRings({ width, height, data }: Mask): RingPoint[][] {
         const before = direction;
         px += DX[direction];
         py += DY[direction];
-        // At each crossing turn right where the inside ends there, left where it goes on: pixels that touch by a corner stay apart.
+        // At each crossing turn right where the inside ends there, left where it goes on: pixels that touch by a
+        // corner stay apart.
         const ahead = (turn: number): boolean => edgeRuns(inside, px, py, (before + turn + 4) % 4);
         let turn = 3;
         if (ahead(1)) turn = 1;
@@ -62,7 +63,8 @@ function edgeRuns(inside: (x: number, y: number) => boolean, x: number, y: numbe
 /**
  * A ring with fewer corners: none that is left out lies farther than `tolerance` px from the line that replaces it.
  *
- * Source: Douglas and Peucker, "Algorithms for the reduction of the number of points required to represent a digitized line or its
+ * Source: Douglas and Peucker, "Algorithms for the reduction of the number of points required to represent a digitized
+ * line or its
  * caricature", Cartographica 10(2), 1973, from the ring's two most distant corners on.
  */
 export function simplifyRing(ring: readonly RingPoint[], tolerance: number): RingPoint[] {

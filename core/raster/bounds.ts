@@ -1,6 +1,9 @@
 import type { Rect } from './geometry';
 
-/** The smallest rectangle that holds every pixel for which `is` says so, with `room` px around it within the raster; undefined where it says so of none. */
+/**
+ * The smallest rectangle that holds every pixel for which `is` says so, with `room` px around it within the raster;
+ * undefined where it says so of none.
+ */
 export function boundsOf(width: number, height: number, is: (i: number) => boolean, room = 0): Rect | undefined {
   let left = width;
   let top = height;

@@ -17,7 +17,8 @@ export function blurMask({ width, height, data }: Mask, sigma: number): Mask {
   const across = new Float32Array(width * height);
   const out = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) blurRow(data, { row: y * width, width }, weights, across);
-  // Down the columns a row at a time, so that memory is walked in order. `run`: how many rows up to this one say the same of a column.
+  // Down the columns a row at a time, so that memory is walked in order. `run`: how many rows up to this one say the
+  // same of a column.
   const run = new Int32Array(width);
   const rowAt = (y: number): number => Math.min(height - 1, Math.max(0, y)) * width;
   for (let y = -reach; y < height + reach; y++) {

@@ -5,7 +5,8 @@ import type { Rect } from './geometry';
 export const HALVINGS = 3;
 
 /**
- * How often a window of a raster can be read halved and still have as many px as are wanted: it must lie on the grid of the halved copy,
+ * How often a window of a raster can be read halved and still have as many px as are wanted: it must lie on the grid
+ * of the halved copy,
  * or end with the raster. 0: not at all.
  */
 export function halvingsFor(window: Rect, raster: Size, wanted: Size): number {

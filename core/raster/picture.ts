@@ -1,7 +1,10 @@
 import { CoreError } from '../error';
 import { narrowed } from './bits';
 
-/** How colour and coverage go together: straight colours are what they are, premultiplied ones are multiplied by their coverage. Without transparency both are the same. */
+/**
+ * How colour and coverage go together: straight colours are what they are, premultiplied ones are multiplied by their
+ * coverage. Without transparency both are the same.
+ */
 export type Alpha = 'straight' | 'premultiplied';
 
 /** RGBA, 8 bits a channel, rows without padding. Values are sRGB-encoded unless said otherwise. */
@@ -60,7 +63,10 @@ export function isDeep(picture: Picture): picture is Picture16 {
   return picture.bits === 16;
 }
 
-/** True for values of 16 bits. By their size: an array that another thread or realm has made is no instance of this one's class. */
+/**
+ * True for values of 16 bits. By their size: an array that another thread or realm has made is no instance of this
+ * one's class.
+ */
 export function sixteenBits(data: Uint8Array | Uint8ClampedArray | Uint16Array): data is Uint16Array {
   return data.BYTES_PER_ELEMENT === 2;
 }

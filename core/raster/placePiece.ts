@@ -32,7 +32,8 @@ export interface CanvasPlace {
 }
 
 /**
- * A piece laid on an empty canvas: moved, scaled, turned, flipped, its colours matched. Linear between pixels, premultiplied while
+ * A piece laid on an empty canvas: moved, scaled, turned, flipped, its colours matched. Linear between pixels,
+ * premultiplied while
  * it is sampled, reduced by halves first where it becomes much smaller, so that nothing flickers. Unmoved it comes out unchanged.
  *
  * @param piece straight alpha

@@ -5,7 +5,8 @@ interface Sized {
 }
 
 /**
- * One channel of 16 bits at a smaller size: the mean over what each target pixel covers (an area filter); the same size is a copy.
+ * One channel of 16 bits at a smaller size: the mean over what each target pixel covers (an area filter); the same
+ * size is a copy.
  * @param span how much of the plane is meant, px: its last column and row may stand for less than a pixel @default all of it
  */
 export function reducePlane(

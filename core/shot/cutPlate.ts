@@ -4,7 +4,10 @@ import type { DepthMap, Mask } from '../raster/picture';
 /** Narrowest span that still stretches a map. */
 export const NARROWEST_SPAN = 0.02;
 
-/** So many of a plate's pixels may be strays at either end: mixed ones at its edge, that show the depth of what lies behind or before. */
+/**
+ * So many of a plate's pixels may be strays at either end: mixed ones at its edge, that show the depth of what lies
+ * behind or before.
+ */
 const STRAY = 0.003;
 
 /** The depths that a plate's core takes. Few pixels far off the others do not count: they come to the nearest end of the span. */

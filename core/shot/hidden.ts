@@ -25,7 +25,8 @@ export function pushedOut(matte: Mask, push: number): PartMask | undefined {
 }
 
 /**
- * Which parts of farther plates go on behind nearer ones: what a plate hides belongs to the plate whose visible pixels are nearest to
+ * Which parts of farther plates go on behind nearer ones: what a plate hides belongs to the plate whose visible pixels
+ * are nearest to
  * it. The back plate goes on behind everything and is not told here.
  *
  * @param mattes from far to near
@@ -55,7 +56,10 @@ export function hiddenParts(mattes: readonly Mask[], pushed: readonly (PartMask 
   return hidden;
 }
 
-/** For each pixel of a part the owner of the nearest one outside it that lies farther than plate `m`; undefined where only the back plate does. */
+/**
+ * For each pixel of a part the owner of the nearest one outside it that lies farther than plate `m`; undefined where
+ * only the back plate does.
+ */
 function nearestOwner(part: PartMask, owner: Uint8Array, width: number, m: number): Uint8Array | undefined {
   const { width: w, height: h } = part;
   const seeds = new Uint8Array(w * h);

@@ -23,7 +23,8 @@ export interface BackPlate extends Painted {
 
 /**
  * Lays a shot out in plates. What was cut from the source leaves a hole in everything behind it, pushed out so that no rim stays:
- * there the plate behind goes on smoothly from around, and depth from the farther side; over that lies what was filled in and painted.
+ * there the plate behind goes on smoothly from around, and depth from the farther side; over that lies what was filled
+ * in and painted.
  * A fill shows only where something hides: when its plate is gone it lies waiting.
  *
  * @param source the picture; premultiplied where it has any transparency

@@ -10,7 +10,8 @@ export interface DepthOfPlate {
 }
 
 /**
- * The depth of two plates as one: every pixel keeps the depth of the plate that covers it more (of the nearer one where they cover
+ * The depth of two plates as one: every pixel keeps the depth of the plate that covers it more (of the nearer one
+ * where they cover
  * alike), over a span that holds both.
  * @throws CoreError `size-differs`
  */

@@ -12,7 +12,8 @@ export interface PaintOnOptions {
 }
 
 /**
- * Lays what hands and machine have put on a plate over it, in place: the fill where nearer plates hide it, the overpaint over its own
+ * Lays what hands and machine have put on a plate over it, in place: the fill where nearer plates hide it, the
+ * overpaint over its own
  * pixels, by their coverage. A plate's own transparency stays; what is filled becomes as whole as its fill.
  *
  * @param picture the plate's rows, premultiplied
@@ -39,7 +40,10 @@ export function paintOn(picture: Premultiplied, { fill, overpaint }: Painted, op
   }
 }
 
-/** Lays what was put on each plate (id null: on the back plate) over a shot's bare plates, in place; a picture that is the source's own is copied first. */
+/**
+ * Lays what was put on each plate (id null: on the back plate) over a shot's bare plates, in place; a picture that is
+ * the source's own is copied first.
+ */
 export function paintPlates<P extends Premultiplied>(
   rasters: ShotRasters<P>,
   source: P,

@@ -15,7 +15,10 @@ import {
 import { paintOn } from './paintOn';
 import type { CutPlate, PlateRaster } from './rasters';
 
-/** How far a lifted plate's hole is pushed out so that no rim of it stays behind: it depends on the picture's size, at least 2 px. */
+/**
+ * How far a lifted plate's hole is pushed out so that no rim of it stays behind: it depends on the picture's size, at
+ * least 2 px.
+ */
 export function holePush(width: number): number {
   return Math.max(2, Math.round(width / 500));
 }
@@ -80,7 +83,10 @@ function ownColours(source: Straight, plate: CutPlate): Straight {
   return unpremultiply(painted);
 }
 
-/** A plate alone on an empty canvas: its own colours (those of the edge cleaned), straight alpha times its matte; nothing where nothing shows. */
+/**
+ * A plate alone on an empty canvas: its own colours (those of the edge cleaned), straight alpha times its matte;
+ * nothing where nothing shows.
+ */
 export function platePicture(source: Straight, plate: CutPlate): Straight {
   const { matte, picture } = plate;
   requireSameSize('A matte', matte, 'the picture', source);

@@ -3,7 +3,10 @@ import { CoreError } from '../error';
 /** Which view the source stands for. */
 export type SourceEye = 'left' | 'centre' | 'right';
 
-/** The allowed parallax of depth white (nearest) and black (farthest), in px at a width of `widthPx`; negative is in front of the screen. */
+/**
+ * The allowed parallax of depth white (nearest) and black (farthest), in px at a width of `widthPx`; negative is in
+ * front of the screen.
+ */
 export interface Budget {
   readonly nearPx: number;
   readonly farPx: number;
@@ -18,7 +21,10 @@ export function parallaxOf(depth: number, budget: Budget): number {
   return budget.farPx + (budget.nearPx - budget.farPx) * depth;
 }
 
-/** The depth value of a parallax in px; not clamped. NaN where the budget is flat, since every depth then has the same parallax. */
+/**
+ * The depth value of a parallax in px; not clamped. NaN where the budget is flat, since every depth then has the same
+ * parallax.
+ */
 export function depthOf(parallaxPx: number, budget: Budget): number {
   const all = budget.nearPx - budget.farPx;
   return all === 0 ? Number.NaN : (parallaxPx - budget.farPx) / all;

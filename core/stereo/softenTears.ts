@@ -1,7 +1,8 @@
 import { isDeep, type Mask, type Picture } from '../raster/picture';
 
 /**
- * Softens the edges along which a view was torn open, in place: within `reach` px of a gap's two ends every pixel becomes the mean of
+ * Softens the edges along which a view was torn open, in place: within `reach` px of a gap's two ends every pixel
+ * becomes the mean of
  * its row's pixels that near, so that the nearer side fades into what was filled. Premultiplied where there is transparency.
  *
  * @param revealed the view's gaps, 255

@@ -14,7 +14,10 @@ export interface ViewGeometry {
   readonly eye: number;
   /** Parallax jump between neighbours, px at the picture's width, beyond which the picture tears. @default 2 */
   readonly tearPx?: number;
-  /** What becomes of revealed pixels: a membrane from the farther side, each row's farther colour drawn on, or left transparent. @default 'fill' */
+  /**
+   * What becomes of revealed pixels: a membrane from the farther side, each row's farther colour drawn on, or left
+   * transparent. @default 'fill'
+   */
   readonly holes?: 'fill' | 'row' | 'keep';
   /** Give pixels beside a nearer thing to that thing: mixed edge pixels are its own. @default true */
   readonly growNear?: boolean;

@@ -18,7 +18,10 @@ export interface RenderViewOptions<P extends Premultiplied> {
 
 /** A view of a shot, and the depth of what it shows. */
 export interface RenderedView<P extends Premultiplied> extends SynthesizedView<P> {
-  /** Depth on the ruler of what the view shows, 0 farthest to 65535 nearest; worked out when it is asked for, before the rasters change. */
+  /**
+   * Depth on the ruler of what the view shows, 0 farthest to 65535 nearest; worked out when it is asked for, before
+   * the rasters change.
+   */
   depth(): DepthMap;
 }
 

@@ -5,7 +5,8 @@ import { synthesizeView } from '../stereo/synthesizeView';
 import { geometryOf } from './geometryOf';
 
 /**
- * Depth on the ruler of what a view shows: each plate's own depth goes through the same mesh as its colours, nearer plates over farther
+ * Depth on the ruler of what a view shows: each plate's own depth goes through the same mesh as its colours, nearer
+ * plates over farther
  * ones wherever they cover half or more. What is revealed has the depth of its farther side.
  *
  * @param eye -1/2 left to +1/2 right

@@ -2,7 +2,10 @@ import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 import type { Operation } from 'rfc6902';
 import type { Recipe, ShotDocument } from '@/core/shot/document';
 
-/** A document as it was stored, perhaps in an older version: server/shots/documents opens it. These parts are in every version. */
+/**
+ * A document as it was stored, perhaps in an older version: server/shots/documents opens it. These parts are in every
+ * version.
+ */
 export type StoredDocument = Pick<ShotDocument, 'source' | 'budget'>;
 
 // Names are written out: the production build shortens class names, and tables must not follow.
@@ -30,7 +33,8 @@ export const Shot = defineEntity({
 });
 
 /**
- * One step of a shot's history. Entries form a tree; nothing is ever removed. Some keep the whole document as it was after them, the
+ * One step of a shot's history. Entries form a tree; nothing is ever removed. Some keep the whole document as it was
+ * after them, the
  * others what they changed of their parent's, as a JSON Patch (RFC 6902).
  */
 export const HistoryEntry = defineEntity({

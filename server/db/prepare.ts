@@ -3,7 +3,8 @@ import { seedDemo } from '@/demo/seed';
 import { cacheDir } from '../config';
 import { migrate, openOrm } from './orm';
 
-// Run by bin/start before the server: tables up to date, demo in place, and nothing left of files that were on their way when a server was killed.
+// Run by bin/start before the server: tables up to date, demo in place, and nothing left of files that were on their
+// way when a server was killed.
 
 async function main(): Promise<void> {
   for (const folder of ['incoming', 'outgoing']) await rm(cacheDir(folder), { recursive: true, force: true });

@@ -17,7 +17,8 @@ function nameOf(text: string): string {
 }
 
 /**
- * Runs a statement with values in the places $1, $2, … and gives its rows. The values travel beside the text, bytes as bytes: written
+ * Runs a statement with values in the places $1, $2, … and gives its rows. The values travel beside the text, bytes as
+ * bytes: written
  * into it, as the entity manager's own `execute` does, they would be twice as long and the statement a new one each time.
  * @param em within a transaction the statement belongs to it
  */

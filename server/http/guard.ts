@@ -43,7 +43,10 @@ export function route<C>(handler: Handler<C>): Handler<C> {
 /** Most bytes of a JSON body. */
 const JSON_BYTES = 4_000_000;
 
-/** The body as JSON of at most 4 MB; a sentence where it is not. What is larger is not read to its end. @throws Problem `too-large`, `bad-request` */
+/**
+ * The body as JSON of at most 4 MB; a sentence where it is not. What is larger is not read to its end. @throws Problem
+ * `too-large`, `bad-request`
+ */
 export async function readJson(request: Request): Promise<unknown> {
   const tooLarge = new Problem(413, 'too-large', 'The request is larger than 4 MB.');
   if (Number(request.headers.get('content-length') ?? 0) > JSON_BYTES) throw tooLarge;

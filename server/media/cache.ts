@@ -13,7 +13,10 @@ export async function used(path: string): Promise<void> {
   await utimes(path, now, now).catch(() => undefined);
 }
 
-/** Forgets what was not used for longest, until a folder of the cache holds no more than its limit. @returns what was forgotten */
+/**
+ * Forgets what was not used for longest, until a folder of the cache holds no more than its limit. @returns what was
+ * forgotten
+ */
 export async function forgetOldest(folder: string, limitBytes: number = LIMITS.cacheBytes): Promise<string[]> {
   const dir = cacheDir(folder);
   const files = [];

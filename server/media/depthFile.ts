@@ -12,7 +12,10 @@ export interface DepthImport {
   readonly smooth: boolean;
 }
 
-/** Values of a grey (or colour: its red, green and blue must not differ much) picture as they are stored, over the whole 16-bit range. */
+/**
+ * Values of a grey (or colour: its red, green and blue must not differ much) picture as they are stored, over the
+ * whole 16-bit range.
+ */
 export async function readDepthFile(path: string, fileName: string, options: DepthImport): Promise<DepthMap> {
   const header = await inspectPicture(path, fileName);
   // Depth is numbers, not colour: no profile may bend them, so the stored values are taken as they are.

@@ -64,7 +64,11 @@ export async function readPlateList(dir: string): Promise<PlateList> {
   return parsed.data;
 }
 
-/** Everything in a folder of plates; a plate's pixels are read when it is opened, so that one is held at a time. Nothing in it may leave the folder. @throws CoreError `no-plates`, `bad-plates`, `size-differs`; Problem what its pictures throw */
+/**
+ * Everything in a folder of plates; a plate's pixels are read when it is opened, so that one is held at a time.
+ * Nothing in it may leave the folder. @throws CoreError `no-plates`, `bad-plates`, `size-differs`; Problem what its
+ * pictures throw
+ */
 export async function readPlateFolder(dir: string): Promise<{
   list: PlateList;
   back: BackFiles;

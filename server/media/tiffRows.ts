@@ -6,7 +6,8 @@ import type { RowWriter } from './rowWriter';
 const STRIP_BYTES = 1 << 20;
 
 /**
- * Writes an uncompressed 8-bit RGB TIFF strip by strip, with its resolution: what a print shop's software takes without a question.
+ * Writes an uncompressed 8-bit RGB TIFF strip by strip, with its resolution: what a print shop's software takes
+ * without a question.
  * Source: TIFF 6.0, baseline RGB. @throws CoreError `too-large` beyond the 4 GB that the format can address
  */
 export function tiffRows(path: string, width: number, height: number, dpi: number): RowWriter {

@@ -50,7 +50,10 @@ export async function writePicture(
   await image.toFile(path);
 }
 
-/** Writes a matte as grey PNG of 8 or 16 bits, values as they are. @throws CoreError `unknown-format` for other names than .png */
+/**
+ * Writes a matte as grey PNG of 8 or 16 bits, values as they are. @throws CoreError `unknown-format` for other names
+ * than .png
+ */
 export async function writeMatte(
   path: string,
   matte: { readonly width: number; readonly height: number; readonly data: Uint8Array | Uint16Array },

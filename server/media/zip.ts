@@ -10,7 +10,10 @@ import { ZipFile } from 'yazl';
 import { cacheDir } from '../config';
 import { Problem } from '../http/problem';
 
-/** Most that a zip may unpack to, bytes, and most files: as announced by its own list, which is checked while each file is unpacked. */
+/**
+ * Most that a zip may unpack to, bytes, and most files: as announced by its own list, which is checked while each file
+ * is unpacked.
+ */
 const MOST_BYTES = 4_000_000_000;
 const MOST_FILES = 600;
 
@@ -113,7 +116,10 @@ function nextEntry(zip: ZipReader): Promise<Entry | undefined> {
   });
 }
 
-/** A zip of a folder's files as a stream; pictures are stored as they are. The folder is removed when the stream ends or is given up. */
+/**
+ * A zip of a folder's files as a stream; pictures are stored as they are. The folder is removed when the stream ends
+ * or is given up.
+ */
 export function zipFolder(
   dir: string,
   names: readonly { readonly name: string; readonly from: string; readonly compress?: boolean }[],

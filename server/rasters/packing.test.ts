@@ -21,6 +21,12 @@ describe('packed values', () => {
     expect(bytes(await unpack(deflateRawSync(bytes(values)), 0)).equals(bytes(values))).toBe(true);
   });
 
+  test('a small tile keeps no more alive than it holds', async () => {
+    const small = new Uint16Array(1024).fill(7);
+    for (const values of [await unpack(await pack(small), CODING), await unpack(deflateRawSync(bytes(small)), 0)])
+      expect(values.buffer.byteLength).toBe(2048);
+  });
+
   test('a part of a longer buffer is packed for itself', async () => {
     const part = new Uint16Array(new Uint16Array([1, 2, 3, 4, 5]).buffer, 4, 2);
     expect(await unpack(await pack(part), CODING)).toEqual(Uint16Array.of(3, 4));

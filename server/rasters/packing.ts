@@ -21,8 +21,10 @@ const compress = isMainThread ? promisify(brotliCompress) : brotliCompressSync;
 const decompress = isMainThread ? promisify(brotliDecompress) : brotliDecompressSync;
 const inflate = isMainThread ? promisify(inflateRaw) : inflateRawSync;
 
-/** A tile of one channel comes out in one piece; a little more, so that nothing asks for another. */
-const PIECE = (1 << 17) + 64;
+/** Bytes more than are wanted, so that nothing asks for another piece. */
+const SPARE = 64;
+/** A tile of one channel comes out in one piece, bytes. */
+const PIECE = (1 << 17) + SPARE;
 
 /** Quality 1 takes a third of the time of deflate's level 1 for the same size; a window of 128 KB holds a tile. */
 const QUICK = { [constants.BROTLI_PARAM_QUALITY]: 1, [constants.BROTLI_PARAM_LGWIN]: 17 };
@@ -38,5 +40,8 @@ export async function pack({ buffer, byteOffset, byteLength }: Uint16Array): Pro
 /** The values that were packed. */
 export async function unpack(data: Buffer, coding: Coding): Promise<Uint16Array> {
   const bytes = await (coding === 0 ? inflate : decompress)(data, { chunkSize: PIECE });
-  return new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length >> 1);
+  const { buffer, byteOffset, length } = bytes;
+  if (buffer.byteLength <= length + SPARE) return new Uint16Array(buffer, byteOffset, length >> 1);
+  // A small tile is copied out: kept as a view it would keep all of a large buffer alive, which no cache counts.
+  return new Uint16Array(buffer.slice(byteOffset, byteOffset + length));
 }

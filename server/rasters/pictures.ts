@@ -7,7 +7,8 @@ import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, type Revisi
 import { TILE } from './tiles';
 import { pictureOf, sixteenBits, toEightBits, type Picture16, type Straight } from '@/core/raster/picture';
 
-// A picture of its own (what was filled in) lies in the same tiles as maps do: RGBA of 16 bits side by side, so that its revision is
+// A picture of its own (what was filled in) lies in the same tiles as maps do: RGBA of 16 bits side by side, so that
+// its revision is
 // four times as wide as the picture. Empty tiles are stored once.
 
 /** Stores a picture, RGBA straight alpha; 8 bits are widened. */
@@ -16,7 +17,10 @@ export async function storePicture(em: EntityManager, { width, height, data }: S
   return storeMap(em, { width: width * 4, height, data: wide });
 }
 
-/** Stores a picture of which only a rectangle differs from a stored one (null: from an empty one): the tiles under it, no others. */
+/**
+ * Stores a picture of which only a rectangle differs from a stored one (null: from an empty one): the tiles under it,
+ * no others.
+ */
 export async function storeChanged(
   em: EntityManager,
   was: string | null,

@@ -12,7 +12,8 @@ import { readWindow, type Revision } from './revisions';
 import { HASH, loadTiles, nameOf, TILE } from './tiles';
 import { pictureOf, type DepthMap } from '@/core/raster/picture';
 
-// Smaller copies of tiles, so that a preview reads what it shows. A tile is halved again and again by itself: 256 has no remainder.
+// Smaller copies of tiles, so that a preview reads what it shows. A tile is halved again and again by itself: 256 has
+// no remainder.
 // They are made when they are first asked for, and stored.
 
 /** What a raster's values are: that decides how they are reduced. Coverage is averaged, depth between two things is neither. */

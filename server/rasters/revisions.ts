@@ -94,7 +94,8 @@ async function saveRevision(
   const since = base && small ? base.since + 1 : 0;
   await query(
     em,
-    'insert into raster_revision (id, width, height, hashes, base_id, changed, since, created_at) values ($1, $2, $3, $4, $5, $6, $7, now())',
+    `insert into raster_revision (id, width, height, hashes, base_id, changed, since, created_at)
+       values ($1, $2, $3, $4, $5, $6, $7, now())`,
     [id, width, height, small ? null : hashes, small ? base!.id : null, small ? apart : null, since],
   );
   const revision: Revision = { id, width, height, hashes, since };
@@ -227,11 +228,11 @@ export async function replaceRect(em: EntityManager, revision: Revision, map: De
 export async function replaceWindows(
   em: EntityManager,
   revision: Revision,
-  windows: Iterable<DepthWindow>,
+  windows: Iterable<DepthWindow> | AsyncIterable<DepthWindow>,
 ): Promise<Revision> {
   const hashes = Buffer.from(revision.hashes);
   const across = Math.ceil(revision.width / TILE);
-  for (const window of windows) await storeWindow(em, { hashes, across }, window);
+  for await (const window of windows) await storeWindow(em, { hashes, across }, window);
   return saveRevision(em, revision, hashes, revision);
 }
 

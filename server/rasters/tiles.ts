@@ -4,7 +4,8 @@ import { LRUCache } from 'lru-cache';
 import { query, rowPlaces } from '../db/query';
 import { CODING, pack, unpack, type Coding } from './packing';
 
-// Tiles of 256 x 256 values of 16 bits (smaller at a raster's right and lower border), by a hash of what they hold: equal ones are
+// Tiles of 256 x 256 values of 16 bits (smaller at a raster's right and lower border), by a hash of what they hold:
+// equal ones are
 // stored once, and none ever changes.
 
 /** Side of a tile, px. */
@@ -24,7 +25,10 @@ const nameOf = (hash: Buffer): string => hash.toString('base64');
 const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array): Buffer =>
   Buffer.from(buffer, byteOffset, byteLength);
 
-/** The name of a tile: half of its BLAKE2b (RFC 7693), which takes half as long as SHA-256. Tiles stored before keep the SHA-256 they have. */
+/**
+ * The name of a tile: half of its BLAKE2b (RFC 7693), which takes half as long as SHA-256. Tiles stored before keep
+ * the SHA-256 they have.
+ */
 export const hashOf = (tile: Uint16Array): Buffer =>
   createHash('blake2b512').update(bytesOf(tile)).digest().subarray(0, HASH);
 

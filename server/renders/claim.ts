@@ -10,7 +10,8 @@ export async function claim(renderId: string, worker: string): Promise<boolean> 
   const rows = await query<unknown>(
     em,
     `update render set state = 'running', worker = $1, heartbeat_at = now(), started_at = now(), step = 'Beginning', error = null
-     where id = $2 and (state = 'queued' or (state = 'running' and (worker = $1 or heartbeat_at < now() - make_interval(secs => $3)))) returning id`,
+     where id = $2 and (state = 'queued'
+       or (state = 'running' and (worker = $1 or heartbeat_at < now() - make_interval(secs => $3)))) returning id`,
     [worker, renderId, STALE_MS / 1000],
   );
   return rows.length > 0;
@@ -26,7 +27,8 @@ export async function beat(
   const em = await database();
   const rows = await query<{ stop_requested: boolean }>(
     em,
-    `update render set heartbeat_at = now(), progress = $1, step = $2 where id = $3 and worker = $4 and state = 'running' returning stop_requested`,
+    `update render set heartbeat_at = now(), progress = $1, step = $2
+     where id = $3 and worker = $4 and state = 'running' returning stop_requested`,
     [progress, step, renderId, worker],
   );
   if (rows.length === 0) return 'not mine';

@@ -65,7 +65,8 @@ export async function listRenders(shotId: string): Promise<RenderSummary[]> {
   if (renders.length === 0) return [];
   const outputs = await query<{ render_id: string; n: number; name: string; size: string; mime: string }>(
     em,
-    `select o.render_id, o.n, o.name, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id = any($1::uuid[]) order by o.n`,
+    `select o.render_id, o.n, o.name, m.size, m.mime from render_output o join media m on m.id = o.media_id
+     where o.render_id = any($1::uuid[]) order by o.n`,
     [renders.map((r) => r.id)],
   );
   return renders.map((r) => ({
@@ -136,7 +137,8 @@ export async function renderOutputs(id: string): Promise<OutputFile[]> {
   const em = await database();
   const rows = await query<{ n: number; name: string; media_id: string; size: string; mime: string }>(
     em,
-    'select o.n, o.name, o.media_id, m.size, m.mime from render_output o join media m on m.id = o.media_id where o.render_id = $1 order by o.n',
+    `select o.n, o.name, o.media_id, m.size, m.mime from render_output o join media m on m.id = o.media_id
+     where o.render_id = $1 order by o.n`,
     [id],
   );
   return rows.map((r) => ({ n: r.n, name: r.name, mediaId: r.media_id, size: Number(r.size), mime: r.mime }));

@@ -145,7 +145,8 @@ class RenderShop implements Workshop {
       const media = await storeFile(em, path, name, mime);
       await query(
         em,
-        'insert into render_output (render_id, n, name, media_id) select $1::uuid, coalesce(max(n) + 1, 0), $2::text, $3::uuid from render_output where render_id = $1',
+        `insert into render_output (render_id, n, name, media_id)
+           select $1::uuid, coalesce(max(n) + 1, 0), $2::text, $3::uuid from render_output where render_id = $1`,
         [this.render, name, media.id],
       );
     });
@@ -157,7 +158,8 @@ async function finish(id: string, summary: Omit<RenderReport, 'files' | 'bytes'>
   await inTransaction(async (em) => {
     const [{ files, bytes }] = await query<{ files: string; bytes: string | null }>(
       em,
-      'select count(*) as files, sum(m.size) as bytes from render_output o join media m on m.id = o.media_id where o.render_id = $1',
+      `select count(*) as files, sum(m.size) as bytes from render_output o join media m on m.id = o.media_id
+         where o.render_id = $1`,
       [id],
     );
     const report: RenderReport = { ...summary, files: Number(files), bytes: Number(bytes ?? 0) };

@@ -26,7 +26,8 @@ export async function coverage(id: string, views: number): Promise<Coverage> {
 }
 
 /**
- * Extends the canvas. The frame, to which everything that is handed over is cropped, stays where it was. One step of the history; the
+ * Extends the canvas. The frame, to which everything that is handed over is cropped, stays where it was. One step of
+ * the history; the
  * file as it came is kept.
  * @throws Problem `no-border`, `too-many-pixels`, `busy`, `stopped`
  */

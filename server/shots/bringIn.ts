@@ -11,7 +11,10 @@ import { inspectPicture } from '../media/inspect';
 import { storeFile } from '../media/store';
 import { createShot } from './shots';
 
-/** Makes a shot of a picture file: checked by its header, decoded once to prove it whole, stored unchanged. Returns the shot's id. @throws Problem what is wrong with the file */
+/**
+ * Makes a shot of a picture file: checked by its header, decoded once to prove it whole, stored unchanged. Returns the
+ * shot's id. @throws Problem what is wrong with the file
+ */
 export async function bringIn(
   projectId: string,
   path: string,

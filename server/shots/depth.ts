@@ -20,7 +20,10 @@ export async function isFlat({ depth }: ShotDocument): Promise<boolean> {
   return isUniform(await database(), depth.revision);
 }
 
-/** Edits a depth, in a thread: many artists paint at the same time. @throws Problem `plate-locked`, `not-cut`, `not-opened`; `missed` */
+/**
+ * Edits a depth, in a thread: many artists paint at the same time. @throws Problem `plate-locked`, `not-cut`,
+ * `not-opened`; `missed`
+ */
 export function editDepth(
   at: ShotAt,
   edit: DepthEdit,

@@ -19,7 +19,10 @@ import { paintedOf } from './platePixels';
 /** What an action gives: the shot as it then stands; and the other proposals, where there are several. */
 export type Filled = ShotState & { readonly proposals?: readonly string[] };
 
-/** Does something to a plate's fill; each is one step of the history. @throws Problem `plate-locked`, `nothing-hidden`, `nothing-revealed` */
+/**
+ * Does something to a plate's fill; each is one step of the history. @throws Problem `plate-locked`, `nothing-hidden`,
+ * `nothing-revealed`
+ */
 export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled> {
   const document = await documentOf(at);
   const { plate } = action;

@@ -54,7 +54,8 @@ async function shotRow(em: EntityManager, id: string): Promise<ShotRow> {
 }
 
 /**
- * A shot that nobody else changes until this transaction ends, without its entry of the history: a statement that waits for the lock goes
+ * A shot that nobody else changes until this transaction ends, without its entry of the history: a statement that
+ * waits for the lock goes
  * on with the shot's new head but still sees the entries of before, and among them not that head.
  */
 async function lockedShot(em: EntityManager, id: string): Promise<LockedRow> {
@@ -121,7 +122,8 @@ export interface Changed {
  * One step of a shot's history in one transaction: the shot is locked where it stands, changed, and the step appended.
  * @param label what the step is called
  * @param change gives the document as it shall be
- * @param fits says of a document that has moved on meanwhile whether the change may be made to it all the same @default it may not
+ * @param fits says of a document that has moved on meanwhile whether the change may be made to it all the same
+ * @default it may not
  * @throws Problem 409 `moved-on` where another window was faster; what `change` throws
  */
 export function changeShot(
@@ -160,7 +162,8 @@ async function append(em: EntityManager, { row, was, label, changed, at }: Step)
     `with entry as (
        insert into history_entry (shot_id, parent_id, label, document, patch, since, change_id, answer, created_at)
        values ($1, $2, $3, $4::jsonb, $5::jsonb, $6, $7, $8::jsonb, $9) returning id)
-     update shot set head_id = (select id from entry), document = $10::jsonb, since = $6, changed_at = $9 where id = $1 returning head_id`,
+     update shot set head_id = (select id from entry), document = $10::jsonb, since = $6, changed_at = $9
+       where id = $1 returning head_id`,
     [
       row.id,
       row.head_id,
@@ -187,7 +190,10 @@ async function append(em: EntityManager, { row, was, label, changed, at }: Step)
   };
 }
 
-/** Steps back to the parent of the head, or forward to its newest child. Entries stay for ever. @throws Problem `nothing-there` */
+/**
+ * Steps back to the parent of the head, or forward to its newest child. Entries stay for ever. @throws Problem
+ * `nothing-there`
+ */
 export function moveInHistory(at: ShotAt, action: 'undo' | 'redo'): Promise<ShotState> {
   return inTransaction(async (em) => {
     const row = await lockedShot(em, at.id);
@@ -202,7 +208,8 @@ export function moveInHistory(at: ShotAt, action: 'undo' | 'redo'): Promise<Shot
     const document = await documentAt(em, target);
     await query(
       em,
-      `update shot set head_id = $1, document = $2::jsonb, changed_at = $3, since = (select since from history_entry where id = $1)
+      `update shot set head_id = $1, document = $2::jsonb, changed_at = $3,
+         since = (select since from history_entry where id = $1)
        where id = $4`,
       [target, JSON.stringify(document), new Date(), at.id],
     );
@@ -242,7 +249,8 @@ async function stateAt(em: EntityManager, id: string, head: number): Promise<Sho
 const kept = globalThis as typeof globalThis & { corkChanges?: Map<string, Promise<ShotState>> };
 
 /**
- * Makes a change exactly once: one that is sent again, because its answer was lost, gets the answer of the first time, also while that
+ * Makes a change exactly once: one that is sent again, because its answer was lost, gets the answer of the first time,
+ * also while that
  * is still being worked on.
  */
 export function once<State extends ShotState>(at: ShotAt, work: () => Promise<State>): Promise<State> {

@@ -47,7 +47,10 @@ export function begunPlate(called: string): Plate {
   };
 }
 
-/** Stores a picture file as a piece: its header checked, decoded once to prove it whole. It begins in the middle, as large as it fits. */
+/**
+ * Stores a picture file as a piece: its header checked, decoded once to prove it whole. It begins in the middle, as
+ * large as it fits.
+ */
 export async function storePiece(
   em: EntityManager,
   path: string,

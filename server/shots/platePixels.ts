@@ -31,7 +31,10 @@ export async function groundPicture(document: Pick<ShotDocument, 'source'>): Pro
   return premultiply(await sourcePicture(document), document.source.hasAlpha);
 }
 
-/** A shot's stored maps at full size: the back plate's depth; and matte, depth and (where they are its own) colours of every plate that is cut, far to near; and what was filled in behind them. */
+/**
+ * A shot's stored maps at full size: the back plate's depth; and matte, depth and (where they are its own) colours of
+ * every plate that is cut, far to near; and what was filled in behind them.
+ */
 export async function storedPlates(
   document: ShotDocument,
 ): Promise<{ depth: DepthMap; plates: CutPlate[]; back: BackPlate }> {

@@ -99,7 +99,10 @@ async function openBehind(at: ShotAt): Promise<ShotState> {
   );
 }
 
-/** Cuts a choice into a plate, in a thread; what was changed meanwhile is kept, where the cut still fits. @throws Problem `brought-in`, `busy`, `stopped` */
+/**
+ * Cuts a choice into a plate, in a thread; what was changed meanwhile is kept, where the cut still fits. @throws
+ * Problem `brought-in`, `busy`, `stopped`
+ */
 async function cutPlate(at: ShotAt, action: Act<'cut'>): Promise<ShotState> {
   const document = await documentOf(at);
   const { source, depth } = document;

@@ -13,7 +13,10 @@ interface Editing {
   readonly behind: boolean;
 }
 
-/** One step of a shot's history: its depth edited. @throws Problem `plate-locked`, `not-cut`, `not-opened`; `missed`; `moved-on` */
+/**
+ * One step of a shot's history: its depth edited. @throws Problem `plate-locked`, `not-cut`, `not-opened`; `missed`;
+ * `moved-on`
+ */
 export const editDepth = task<Editing, ShotState>(({ at, edit, plate, behind }) => {
   const label = behind ? `${editLabel(edit)} behind the plates` : editLabel(edit);
   return changeShot(at, label, async (em, document) => {

@@ -3,18 +3,19 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { joinMattes } from '@/core/matte/share';
 import { widened } from '@/core/raster/bits';
 import { overStraight } from '@/core/raster/overStraight';
-import { isDeep, type Mask, type Straight } from '@/core/raster/picture';
+import type { Straight } from '@/core/raster/picture';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { mergeDepth } from '@/core/shot/mergeDepth';
 import { platePicture } from '@/core/shot/plates';
 import { inTransaction } from '../db/orm';
 import { storePicture } from '../rasters/pictures';
-import { bakePiece } from '../shots/pieces';
+import { bakePiece, coverOf } from '../shots/pieces';
 import { platePixels, sourcePicture } from '../shots/platePixels';
 import { task } from './task';
 
 /**
- * Two plates as one, which keeps the first one's name. Both from the source: it stays so; otherwise their colours become a piece of their
+ * Two plates as one, which keeps the first one's name. Both from the source: it stays so; otherwise their colours
+ * become a piece of their
  * own. @throws Problem `not-cut`
  */
 export const merge = task<
@@ -33,7 +34,7 @@ export const merge = task<
     const firstIsFarther = first.depth.near + first.depth.far <= second.depth.near + second.depth.far;
     const [under, upper] = firstIsFarther ? [a, b] : [b, a];
     together = overStraight(platePicture(source, under), platePicture(source, upper));
-    matte = coverOf(together, matte);
+    matte = coverOf(together);
   }
   return inTransaction(async (em) => {
     // A piece shows what was painted on it already; otherwise both plates' fills and strokes go on.
@@ -50,12 +51,6 @@ export const merge = task<
     };
   });
 });
-
-/** What a picture covers, as a matte of another's size. */
-function coverOf(picture: Straight, like: Mask): Mask {
-  const step = isDeep(picture) ? 257 : 1;
-  return { ...like, data: like.data.map((_v, i) => Math.round(picture.data[i * 4 + 3] / step)) };
-}
 
 interface PaintedOne {
   readonly id: string | null;

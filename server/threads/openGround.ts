@@ -18,7 +18,10 @@ export interface GroundMade {
   readonly picture: Premultiplied;
 }
 
-/** Lays a shot out and opens one plate of it (null: the back plate); its pixels come back without being copied. @throws Problem `nothing-there` */
+/**
+ * Lays a shot out and opens one plate of it (null: the back plate); its pixels come back without being copied. @throws
+ * Problem `nothing-there`
+ */
 export const openGround = task<{ readonly document: ShotDocument; readonly plate: string | null }, GroundMade>(
   async ({ document, plate }) => {
     const rasters = await shotRasters(bareDocument(document));

@@ -18,7 +18,8 @@ interface How {
   /** @default nobody follows it */
   readonly follow?: Follow;
   /**
-   * What takes a moment, and must not wait for what is long, names what it works on: work on the same goes to the same thread, which keeps
+   * What takes a moment, and must not wait for what is long, names what it works on: work on the same goes to the same
+   * thread, which keeps
    * the tiles that it has just had.
    * @default it takes seconds or more, and as much memory: two at a time
    */

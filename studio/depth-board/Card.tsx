@@ -26,7 +26,10 @@ interface Props {
   readonly form: CardForm;
 }
 
-/** A plate's card: its picture, its depths (which can be typed) and their parallax. A click takes it in work, dragging moves its whole span. */
+/**
+ * A plate's card: its picture, its depths (which can be typed) and their parallax. A click takes it in work, dragging
+ * moves its whole span.
+ */
 export function Card({ plate, y, height, lane, top, length, form }: Props) {
   const room = useRoomStore().getState();
   const pictured = form === 'pictured';
@@ -204,7 +207,10 @@ const Thumb = memo(function Thumb({ id, tall }: { id: string | null; tall: boole
   );
 });
 
-/** One end of the span as a figure that can be typed. Memoised: a dragged budget must not draw fields anew that it does not change. */
+/**
+ * One end of the span as a figure that can be typed. Memoised: a dragged budget must not draw fields anew that it does
+ * not change.
+ */
 const Typed = memo(function Typed({
   id,
   name,

@@ -15,7 +15,10 @@ interface Props {
   readonly length: number;
 }
 
-/** A plate's depth span: a bar in the greys of its own depths; the one in work has a bead at each end. Hollow where it is hidden. */
+/**
+ * A plate's depth span: a bar in the greys of its own depths; the one in work has a bead at each end. Hollow where it
+ * is hidden.
+ */
 export function Span({ plate, lane, top, length }: Props) {
   const active = useRoom((s) => s.active === plate.id);
   const { near, far, hidden, cut } = plate;

@@ -49,7 +49,10 @@ const LINE_GAP = 4;
 /** Cards may reach so far below the ruler, css px. */
 const BELOW = 12;
 
-/** Height of a card, css px: the one in work is tall, planned ones are a line, and where there are many the others lose their pictures. */
+/**
+ * Height of a card, css px: the one in work is tall, planned ones are a line, and where there are many the others lose
+ * their pictures.
+ */
 export function cardHeight(plate: Hung, active: boolean, count: number): number {
   if (!plate.cut) return active ? 44 : 34;
   if (active) return plate.id === null ? 128 : 146;
@@ -67,8 +70,10 @@ export interface Hanging {
 }
 
 /**
- * Hangs the cards: each as near as possible to the middle of its span, pushed apart where they would touch, and back upwards where the
- * last would leave the ruler. Where they would not fit that way those not in work show their names alone; and where even so they do not,
+ * Hangs the cards: each as near as possible to the middle of its span, pushed apart where they would touch, and back
+ * upwards where the
+ * last would leave the ruler. Where they would not fit that way those not in work show their names alone; and where
+ * even so they do not,
  * they hang one below the other and the board scrolls.
  * @param ruler where the ruler begins, and how long it is
  * @param scrolled how far the board is scrolled
@@ -107,7 +112,10 @@ export function hangCards(
   return { at, heights, lines, scrolls };
 }
 
-/** Where the span of each plate stands across the cork, css px from the board's left: the one in work in the middle, others in lanes. */
+/**
+ * Where the span of each plate stands across the cork, css px from the board's left: the one in work in the middle,
+ * others in lanes.
+ */
 export function spanLanes(plates: readonly Hung[], active: string | null): number[] {
   const taken: { x: number; near: number; far: number }[] = [];
   return plates.map((p) => {
@@ -133,7 +141,10 @@ export function together({ plates }: Pick<ShotDocument, 'plates'>, id: string): 
   return plates.filter((p) => p.id === id || (held !== undefined && held.group !== null && p.group === held.group));
 }
 
-/** The patch that moves a plate, and its group with it, by `by` on the ruler; locked and planned ones stay. None may leave the ruler. */
+/**
+ * The patch that moves a plate, and its group with it, by `by` on the ruler; locked and planned ones stay. None may
+ * leave the ruler.
+ */
 export function movePatch(from: Placed, id: string | null, by: number): DocumentPatch {
   const round = (v: number): number => Math.round(v * 1000) / 1000;
   const moved = id === null ? [{ depth: from.depth }] : together(from, id).filter((p) => !p.locked && p.matte !== null);

@@ -3,7 +3,10 @@
 import { Button, Popover } from 'antd';
 import { useRoom, useRoomStore } from './context';
 
-/** Changes that could not be made, by name and with why; each can be copied before it is dismissed. Nothing while there are none. */
+/**
+ * Changes that could not be made, by name and with why; each can be copied before it is dismissed. Nothing while there
+ * are none.
+ */
 export function Refused() {
   const store = useRoomStore();
   const refused = useRoom((s) => s.refused);

@@ -17,7 +17,10 @@ export interface Operation {
 export type Storing = 'stored' | 'storing' | 'waiting';
 
 export interface QueueListener {
-  /** The server took a change; `idle` when nothing else is on its way. @param alone nothing that another window did came with it */
+  /**
+   * The server took a change; `idle` when nothing else is on its way. @param alone nothing that another window did
+   * came with it
+   */
   stored(shot: ShotState, operation: Operation, how: { readonly idle: boolean; readonly alone: boolean }): void;
   /** Long work was stopped before it changed anything. */
   stopped(refusal: Refusal, operation: Operation): void;
@@ -37,7 +40,8 @@ interface Waiting {
 }
 
 /**
- * Sends changes one after another, each on the head that the one before it left. While the server or its database is away a change waits
+ * Sends changes one after another, each on the head that the one before it left. While the server or its database is
+ * away a change waits
  * and is sent again; where another window was faster it is tried on the head that is there now. Only what cannot be made there is
  * refused, alone.
  */

@@ -26,7 +26,10 @@ const SHEET: readonly (readonly [string, string])[] = [
 
 const typing = (e: KeyboardEvent): boolean =>
   e.target instanceof HTMLElement && e.target.closest('input, textarea, [contenteditable], .ant-modal') !== null;
-/** A letter in a field of numbers is no part of its value: it stays a key, so that a hand that has typed a number need not leave the field first. */
+/**
+ * A letter in a field of numbers is no part of its value: it stays a key, so that a hand that has typed a number need
+ * not leave the field first.
+ */
 const letterAmongNumbers = (e: KeyboardEvent): boolean =>
   /^[a-z]$/i.test(e.key) &&
   e.target instanceof HTMLInputElement &&

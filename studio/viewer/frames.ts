@@ -19,8 +19,10 @@ const PIXELATED_FROM = 1.5;
 const REST_MS = 250;
 
 /**
- * The finished frames of the preview: the whole picture, and the window in detail over it, each in a canvas of its own size that the page
- * scales. So a brush puts its rectangle and nothing else is drawn. When the picture rests below its own size, a well reduced copy is laid
+ * The finished frames of the preview: the whole picture, and the window in detail over it, each in a canvas of its own
+ * size that the page
+ * scales. So a brush puts its rectangle and nothing else is drawn. When the picture rests below its own size, a well
+ * reduced copy is laid
  * over it.
  */
 export class FrameStack {

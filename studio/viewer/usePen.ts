@@ -69,7 +69,10 @@ export function usePen(control: CameraControl, preview: PreviewControl, held: Re
     return { shiftKey: e.shiftKey, altKey: e.altKey, detail: e.detail, path };
   };
 
-  /** Tools work on the source; where the picture shown is not the source's own view, or the plate cannot take it, that is said. */
+  /**
+   * Tools work on the source; where the picture shown is not the source's own view, or the plate cannot take it, that
+   * is said.
+   */
   const mayWork = (): boolean => {
     const s = store.getState();
     const stage = stageOf(s.stage);

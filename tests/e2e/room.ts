@@ -33,7 +33,10 @@ export const stage = (page: Page, name: string) =>
 export const way = (page: Page, name: string) =>
   page.getByLabel('Ways to see').getByRole('radio', { name, exact: true }).click();
 
-/** A sum over what the canvases show and where they lie, that changes when the picture does. The well reduced copy at rest says nothing new. */
+/**
+ * A sum over what the canvases show and where they lie, that changes when the picture does. The well reduced copy at
+ * rest says nothing new.
+ */
 export function look(page: Page): Promise<string> {
   return page.evaluate(() => {
     let a = 1;

@@ -183,7 +183,8 @@ test('the pen’s pressure sets the strength', async ({ page }) => {
   await pen('mouseReleased', to);
   await expect.poll(async () => (await shotOf(page, id)).undo).toBe('Set depth 0.70');
   await stored(page);
-  // Half pressure goes half the way from what was there to 0.7. The map rounds to 1/65535, coverage too; a force is told in 1/1023.
+  // Half pressure goes half the way from what was there to 0.7. The map rounds to 1/65535, coverage too; a force is
+  // told in 1/1023.
   const rounding = Math.abs(0.7 - before) / 1023 + 2 / 65535;
   expect(Math.abs((await depthHere()) - (before + (0.7 - before) / 2))).toBeLessThanOrEqual(rounding);
   await page.keyboard.press('Control+z');

@@ -10,7 +10,8 @@ import { corkTwin, ROOT, scratch } from '../support/cli';
 import { python } from '../support/python';
 import type { DepthMap, Mask, Premultiplied8 } from '@/core/raster/picture';
 
-// Fills and reveal against the ray-traced demo, which has the true ground behind its tree, its true eyes, and its exact depth; and
+// Fills and reveal against the ray-traced demo, which has the true ground behind its tree, its true eyes, and its
+// exact depth; and
 // against OpenCV's inpaint and seamlessClone.
 
 const dir = scratch();
@@ -93,7 +94,8 @@ async function revealedBehindTree(
 }
 
 test('the reveal map is the set that the exact scene’s depth test uncovers: strictly, where the scene is sampled finely', async () => {
-  // Sixteen columns to a source pixel, so that leaves of one or two pixels have an inside; tests/data/orangery/fine_truth.py says how
+  // Sixteen columns to a source pixel, so that leaves of one or two pixels have an inside;
+  // tests/data/orangery/fine_truth.py says how
   // it was traced. Left out is only what a leaf covers in the right eye that the source does not show at all.
   const at = (name: string): string => join(DATA, `${name}.png`);
   const truth = await grey(at('reveal_right_fine'));
@@ -132,7 +134,8 @@ test('and at the picture’s own size, within a pixel along borders', async () =
     },
     1,
   );
-  // The ray tracer's depth and mattes are known at whole pixels in both eyes, ours move by fractions: along a leaf's edge either may
+  // The ray tracer's depth and mattes are known at whole pixels in both eyes, ours move by fractions: along a leaf's
+  // edge either may
   // be a pixel off. Agreement is asked of everything that is not within one pixel of a border of the true set.
   const near = (m: Uint8Array, i: number, value: boolean): boolean =>
     [-1, 0, 1].some((dy) => [-1, 0, 1].some((dx) => m[i + dy * width + dx] >= 128 === value));
@@ -267,7 +270,8 @@ print(json.dumps(out))`,
   });
 
   test('a seamless clone is OpenCV’s, the same piece on the same place, to 3 of 255 on average', () => {
-    // A rectangle, and pictures without grain: OpenCV solves over the mask's bounding box and draws the mask in by 3 px first, so that
+    // A rectangle, and pictures without grain: OpenCV solves over the mask's bounding box and draws the mask in by 3
+    // px first, so that
     // only there both ask nearly the same question.
     const off = JSON.parse(
       python(

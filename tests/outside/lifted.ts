@@ -12,7 +12,8 @@ import { renderView } from '@/core/view/renderView';
 import { pictureOf, type DepthMap, type Mask, type Premultiplied8 } from '@/core/raster/picture';
 
 // Run by fill.test.ts in a process of its own, where the core is as quick as in the product (Jest's sandbox slows loops tenfold):
-// lifts the ray-traced tree and bench, fills what the eyes uncover, renders both eyes, and clones a piece. Arguments: project, folder.
+// lifts the ray-traced tree and bench, fills what the eyes uncover, renders both eyes, and clones a piece. Arguments:
+// project, folder.
 
 const [root, dir] = process.argv.slice(2);
 const data = join(root, 'tests/data/orangery');

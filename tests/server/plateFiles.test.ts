@@ -208,7 +208,8 @@ describe('OpenRaster', () => {
     });
     const source = await sourcePicture(shot);
     expect(seen).toHaveLength(width * height * 3);
-    // Half-covered pixels lie over the fill instead of what was there; where the plate is whole, or none is near, it is the source.
+    // Half-covered pixels lie over the fill instead of what was there; where the plate is whole, or none is near, it
+    // is the source.
     const matte = await storedMatte(shot.document.plates[0].matte!);
     const near = distanceTo({ ...matte, data: matte.data.map((v) => (v > 0 ? 255 : 0)) }, true);
     let compared = 0;

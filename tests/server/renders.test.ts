@@ -126,7 +126,8 @@ describe('a render with plates', () => {
     const s = await withPlate();
     const { near, far } = s.document.plates[0].depth;
     await run(await startRender(shot, pair));
-    // Each eye sees half of the box's parallax against the ground at its own side, over its 100 rows; a strip's width is rounded to whole px at both sides.
+    // Each eye sees half of the box's parallax against the ground at its own side, over its 100 rows; a strip's width
+    // is rounded to whole px at both sides.
     const strip = (24 * ((near + far) / 2 - 0.5)) / 2;
     const { openPx } = (await report(shot))!;
     expect(strip).toBeGreaterThan(4);

@@ -24,7 +24,8 @@ import { python } from '../support/python';
 import { boxChoice, headOf, laidOut, pixel, scene, sourcePicture } from '../support/scene';
 import type { Picture16 } from '@/core/raster/picture';
 
-// A source of 16 bits keeps them on its whole way through the server: values that lie between two of 8 bits come out as they went in.
+// A source of 16 bits keeps them on its whole way through the server: values that lie between two of 8 bits come out
+// as they went in.
 
 const width = 240;
 const height = 160;
@@ -64,7 +65,10 @@ async function begin(): Promise<ShotState> {
   );
   return changeDocument({ id, expectedHead: cut.head }, 'Budget', { budget: { nearPx: -20, farPx: 0 } });
 }
-/** What a reader that we did not write makes of a file: bits a value, and red, green, blue at places (OpenCV reads blue first). */
+/**
+ * What a reader that we did not write makes of a file: bits a value, and red, green, blue at places (OpenCV reads blue
+ * first).
+ */
 const read = (path: string, ...places: readonly (readonly [number, number])[]): { bits: number; values: number[][] } =>
   JSON.parse(
     python(

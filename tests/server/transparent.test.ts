@@ -48,7 +48,8 @@ const byHand: FillAction = {
   },
 };
 
-// A fill is stored in its own colours. Sampled from the plate as it is rendered, multiplied by its alpha, it came out half as bright.
+// A fill is stored in its own colours. Sampled from the plate as it is rendered, multiplied by its alpha, it came out
+// half as bright.
 test.each([
   ['smoothly', byMachine('smooth')],
   ['with texture', byMachine('texture')],

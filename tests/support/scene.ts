@@ -32,7 +32,10 @@ export interface Scene {
   file(name: string, width: number, height: number, background: string): Promise<string>;
 }
 
-/** Sets up what the tests of one file need, and takes it away after them. @param end what else must end before the database is gone */
+/**
+ * Sets up what the tests of one file need, and takes it away after them. @param end what else must end before the
+ * database is gone
+ */
 export function scene(project: string, end?: () => Promise<void>): Scene {
   let house: Awaited<ReturnType<typeof houseOfTest>>;
   let id = '';
@@ -116,7 +119,10 @@ export const pixel = ({ width, data }: Picture, x: number, y: number, channels =
 type BeforePlate = Omit<Plate, 'choice'> & { readonly choice: Choice | null };
 type Before = Omit<ShotDocument, 'plates' | 'version'> & { readonly plates: readonly BeforePlate[] };
 
-/** Puts a shot's document back as it was stored before: of version 1, with its choices within it, and without what `strip` leaves out. */
+/**
+ * Puts a shot's document back as it was stored before: of version 1, with its choices within it, and without what
+ * `strip` leaves out.
+ */
 export async function asBefore(shot: string, strip: (document: Before) => object): Promise<void> {
   const em = await database();
   const { document, head } = await shotState(shot);

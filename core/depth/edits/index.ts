@@ -22,8 +22,12 @@ export const editBounds = (edit: DepthEdit, size: Size): Rect | undefined => kin
 export const applyDepthEdit = (window: DepthWindow, edit: DepthEdit): Rect | undefined =>
   kindOfEdit(edit).apply(window, edit);
 
-/** True where an edit makes a pixel's depth of its neighbours'; every other can be applied piece by piece. */
-export const looksAround = (edit: DepthEdit): boolean => edit.kind === 'stroke' && edit.mode === 'smooth';
+/**
+ * True for what is best applied to each tile for itself: strokes, but for those that make a pixel's depth of its
+ * neighbours'. An outline is
+ * looked through at every row, so that rows of tiles are better for it.
+ */
+export const goesByTiles = (edit: DepthEdit): boolean => edit.kind === 'stroke' && edit.mode !== 'smooth';
 
 /** What an edit is called in the history. */
 export const editLabel = (edit: DepthEdit): string => kindOfEdit(edit).label(edit);

@@ -15,8 +15,10 @@ import {
 } from './canvas';
 
 /**
- * Copies what lies `dx`, `dy` away, seen from the stroke's first point turned, scaled and flipped; of several sources each dab takes
- * the next. `jitter` moves the source of each dab by up to so many px, by `seed`, against repetition. `seamless` matches the gradients.
+ * Copies what lies `dx`, `dy` away, seen from the stroke's first point turned, scaled and flipped; of several sources
+ * each dab takes
+ * the next. `jitter` moves the source of each dab by up to so many px, by `seed`, against repetition. `seamless`
+ * matches the gradients.
  */
 const schema = z.strictObject({
   kind: z.literal('clone'),
@@ -62,7 +64,8 @@ interface Draft {
 }
 
 /**
- * What a clone stroke copies: the ground as far away as its sources say, seen from the stroke's first point turned, scaled and flipped.
+ * What a clone stroke copies: the ground as far away as its sources say, seen from the stroke's first point turned,
+ * scaled and flipped.
  */
 function drawClone(ground: FillGround, edit: CloneEdit, { piece, window, mask }: Draft): void {
   const { picture, scale } = ground;

@@ -68,7 +68,10 @@ function copyPiece(canvas: FillCanvas, edit: CopyEdit): Rect {
   });
 }
 
-/** The projective map from the outline's bounding box to the four corners, and back. Source: Heckbert, "Fundamentals of texture mapping and image warping", 1989. */
+/**
+ * The projective map from the outline's bounding box to the four corners, and back. Source: Heckbert, "Fundamentals of
+ * texture mapping and image warping", 1989.
+ */
 function perspective(edit: CopyEdit, here: (p: Point) => Point): { map(p: Point): Point; back(p: Point): Point } {
   const from = edit.points.map(here);
   const xs = from.map((p) => p.x);

@@ -35,7 +35,10 @@ export const line: FillEditKind<typeof schema> = {
   shift: (edit, dx, dy) => ({ ...edit, from: moved(edit.from, dx, dy), to: moved(edit.to, dx, dy) }),
 };
 
-/** What crosses the line's two ends goes on along it: taken mirrored from before each end, and mixed from one end to the other. @param piece of the window; written @throws CoreError `too-short` */
+/**
+ * What crosses the line's two ends goes on along it: taken mirrored from before each end, and mixed from one end to
+ * the other. @param piece of the window; written @throws CoreError `too-short`
+ */
 function drawLine(ground: FillGround, edit: LineEdit, piece: Picture, { left, top, right, bottom }: Rect): void {
   const { picture, scale } = ground;
   const here = hereOn(ground);

@@ -39,7 +39,10 @@ export const pieceSchema = z.strictObject({
 });
 export type Piece = z.infer<typeof pieceSchema>;
 
-/** What was filled in where nearer plates hide a plate, and painted over its own pixels: stored pictures; null while nothing was. */
+/**
+ * What was filled in where nearer plates hide a plate, and painted over its own pixels: stored pictures; null while
+ * nothing was.
+ */
 export const paintedPart = { fill: z.uuid().nullable(), overpaint: z.uuid().nullable() } as const;
 
 /** A cut-out piece of the picture with matte and depth of its own; planned only, as long as it has no matte. */
@@ -48,7 +51,10 @@ export const plateSchema = z.strictObject({
   name: plateName,
   /** Coverage, a 16-bit raster; null while the plate is only planned. */
   matte: z.uuid().nullable(),
-  /** How it was chosen, so that it can be chosen anew: the name of a stored choice. Outlines are long, and most changes leave them alone. */
+  /**
+   * How it was chosen, so that it can be chosen anew: the name of a stored choice. Outlines are long, and most changes
+   * leave them alone.
+   */
   choice: z.string().length(64).nullable(),
   /** Colours of its own; null where they come from the source. */
   piece: pieceSchema.nullable(),

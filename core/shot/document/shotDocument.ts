@@ -16,7 +16,10 @@ export const shotDocumentSchema = z.strictObject({
   depth: backDepthSchema,
   /** Of the back plate. */
   ...paintedPart,
-  /** The plates before the back plate, in the order in which they were begun; what is drawn over what follows from their depths. */
+  /**
+   * The plates before the back plate, in the order in which they were begun; what is drawn over what follows from
+   * their depths.
+   */
   plates: z.array(plateSchema).max(PLATES),
   ...stereoPart,
   viewing: viewingSchema,

@@ -23,7 +23,10 @@ export const frameSchema = z.strictObject({
 });
 export type Frame = z.infer<typeof frameSchema>;
 
-/** The size of what is handed over: the frame of an extended canvas, or else all of it. Parallax in other units is of its width. */
+/**
+ * The size of what is handed over: the frame of an extended canvas, or else all of it. Parallax in other units is of
+ * its width.
+ */
 export function handedSize({ source, frame }: { readonly source: Source; readonly frame: Frame | null }): {
   readonly width: number;
   readonly height: number;

@@ -5,7 +5,10 @@ const px = z.number().min(-4000).max(4000);
 /** Two parallaxes with a number each, px at the source's width. */
 export const budgetSchema = z.strictObject({ nearPx: px, farPx: px });
 
-/** Parallax jump between neighbours beyond which the picture tears instead of stretching like rubber, px at the source's width. */
+/**
+ * Parallax jump between neighbours beyond which the picture tears instead of stretching like rubber, px at the
+ * source's width.
+ */
 export const tearLimit = z.number().min(0.25).max(200);
 
 /** How softly torn edges fade into what was filled, px at the source's width. */

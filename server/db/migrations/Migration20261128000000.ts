@@ -1,8 +1,10 @@
 import { Migration } from '@mikro-orm/migrations';
 
 /**
- * History stays small: an entry keeps what it changed, and only now and then the whole document; choices and lists of tiles lie apart.
- * Every change has an id of its own, so that one that is sent again is stored once. Documents of before are upgraded when they are read.
+ * History stays small: an entry keeps what it changed, and only now and then the whole document; choices and lists of
+ * tiles lie apart.
+ * Every change has an id of its own, so that one that is sent again is stored once. Documents of before are upgraded
+ * when they are read.
  */
 export class Migration20261128000000 extends Migration {
   override up(): void {

@@ -6,7 +6,10 @@ import { views } from './views';
 
 export type { Maker, PictureOrder, Workshop } from './maker';
 
-/** Every kind of recipe that can be made. A new one is a file in this folder, a name in this list, and its schema among the document's recipes. */
+/**
+ * Every kind of recipe that can be made. A new one is a file in this folder, a name in this list, and its schema among
+ * the document's recipes.
+ */
 const MAKERS = [pair, views, sheet] as const;
 
 /** The maker of a recipe. */

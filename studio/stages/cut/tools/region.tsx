@@ -6,7 +6,10 @@ import { addRegionStroke } from '../choosing';
 import { useCut, useCutStore } from '../slice';
 import { useFreeStroke } from './freeStroke';
 
-/** Strokes that say in and out. As long as they say one of the two only, nothing can be chosen by them: then they are shown themselves. */
+/**
+ * Strokes that say in and out. As long as they say one of the two only, nothing can be chosen by them: then they are
+ * shown themselves.
+ */
 export const useRegion: UseTool = ({ zoom, toScreen }) => {
   const store = useCutStore();
   const { side, size } = useCut((s) => s.region);

@@ -18,7 +18,10 @@ export const useClone: UseTool = ({ zoom, toScreen }) => {
   const trail = useRef<Point[]>([]);
   const draw = useDrawing();
 
-  /** Where a source lies for the pen: at its distance once that is tied, on its way along with the first stroke, or where it was picked. */
+  /**
+   * Where a source lies for the pen: at its distance once that is tied, on its way along with the first stroke, or
+   * where it was picked.
+   */
   const sourceAt = (at: Point, n: number): Point => {
     const [first] = trail.current;
     const along = first && { dx: hand.picked[n].x - first.x, dy: hand.picked[n].y - first.y };

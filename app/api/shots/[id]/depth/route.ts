@@ -9,7 +9,10 @@ import { loadRevision } from '@/server/rasters/revisions';
 
 const zip = promisify(gzip);
 
-/** A window of one revision of a depth map (or, asked for so, of a matte) as raw 16-bit values, little-endian, in a gzip that the page unpacks itself (a content-encoding header would not pass). A revision never changes. */
+/**
+ * A window of one revision of a depth map (or, asked for so, of a matte) as raw 16-bit values, little-endian, in a
+ * gzip that the page unpacks itself (a content-encoding header would not pass). A revision never changes.
+ */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   await idOf(context);
   const revisionId = z.uuid().parse(new URL(request.url).searchParams.get('revision'));

@@ -5,7 +5,8 @@ import { rasterWindow } from '@/server/media/decode';
 import { namedSource } from '@/server/shots/namedSource';
 
 /**
- * A window of a picture of this shot as PNG. The address names which: an extended canvas is another one, so that the browser may keep each
+ * A window of a picture of this shot as PNG. The address names which: an extended canvas is another one, so that the
+ * browser may keep each
  * for ever.
  */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
