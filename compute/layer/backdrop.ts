@@ -57,7 +57,7 @@ export class Backdrop {
     const picture = laid.picture === this.source ? copyPicture(this.source) : laid.picture;
     for (const { id } of at < 0 ? drawn : drawn.slice(0, at)) {
       const raster = laid.plates.find((p) => p.id === id);
-      if (raster) over(picture, raster.picture, raster.top);
+      if (raster) over(picture, raster.picture, raster);
     }
     this.behindOf = { matte, key, picture };
     return picture;

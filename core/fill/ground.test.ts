@@ -71,7 +71,16 @@ describe('a plate over the whole canvas', () => {
     picture: filled(height, [200, 190, 180, 255]),
     depth: map(height),
     hole: mask(height, (x, y) => x >= 3 && x < 6 && y >= 2 && y < 5),
-    plates: [{ id: 'near', top: 4, picture: plate, depth: map(3), hidden: mask(3, (x, y) => x === 5 && y === 1) }],
+    plates: [
+      {
+        id: 'near',
+        top: 4,
+        columns: { left: 0, right: width },
+        picture: plate,
+        depth: map(3),
+        hidden: mask(3, (x, y) => x === 5 && y === 1),
+      },
+    ],
   };
 
   test('the back plate is hidden in its hole, and its own everywhere else', () => {

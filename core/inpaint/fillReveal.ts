@@ -1,4 +1,5 @@
 import { kernels } from '../kernels/kernels';
+import type { ColumnRange } from '../raster/geometry';
 import { isDeep, sixteenBits, type Picture } from '../raster/picture';
 
 /**
@@ -19,21 +20,28 @@ const PIXEL_AT = 56;
  * @param picture the view, changed where a node says so
  * @param nodes where in the kernels' memory node 0 lies
  * @param end the node after the last
+ * @param columns of the picture that were drawn; nodes count their pixels by these @default all
  * Source: the membrane (Laplace) of docs/computations.md, Fill, with the near side cut loose (Neumann).
  */
-export function fillReveal(picture: Picture, nodes: number, end: number): void {
+export function fillReveal(picture: Picture, nodes: number, end: number, columns?: ColumnRange): void {
   const k = kernels();
   const bytes = isDeep(picture) ? 8 : 4;
   k.relaxMembrane(nodes, end, sweepsFor(k.widestGap()), OMEGA, bytes);
-  const { data } = picture;
+  const { width, data } = picture;
+  const { left, right } = columns ?? { left: 0, right: width };
+  const drawn = right - left;
+  const placeOf = (pixel: number): number =>
+    drawn === width ? pixel : Math.floor(pixel / drawn) * width + left + (pixel % drawn);
   const whole = new Uint32Array(k.memory.buffer, nodes, (end * NODE_BYTES) / 4);
   const step = NODE_BYTES / 4;
   if (sixteenBits(data)) {
     const values = new Uint16Array(k.memory.buffer, nodes, (end * NODE_BYTES) / 2);
-    for (let n = 1; n < end; n++)
-      for (let c = 0; c < 4; c++) data[whole[n * step + PIXEL_AT / 4] * 4 + c] = values[n * step * 2 + c];
+    for (let n = 1; n < end; n++) {
+      const at = placeOf(whole[n * step + PIXEL_AT / 4]) * 4;
+      for (let c = 0; c < 4; c++) data[at + c] = values[n * step * 2 + c];
+    }
   } else {
     const pixels = new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
-    for (let n = step; n < whole.length; n += step) pixels[whole[n + PIXEL_AT / 4]] = whole[n];
+    for (let n = step; n < whole.length; n += step) pixels[placeOf(whole[n + PIXEL_AT / 4])] = whole[n];
   }
 }

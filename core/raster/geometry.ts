@@ -12,6 +12,9 @@ export interface Rect {
   readonly bottom: number;
 }
 
+/** Columns of a picture, px; right is exclusive. */
+export type ColumnRange = Pick<Rect, 'left' | 'right'>;
+
 /** Where a raster lies in the whole picture: full-size (x, y) is at ((x - left) * scale, (y - top) * scale) of it. */
 export interface Place {
   readonly left: number;

@@ -111,6 +111,7 @@ function goOnBehind<P extends Premultiplied>(source: P, plate: CutPlate, behind:
     {
       id: plate.id,
       top,
+      columns: { left, right },
       picture: colours,
       depth: { width, height: rows, data: plate.depth.data.slice(top * width, bottom * width) },
       hidden: { width, height: rows, data: hidden },

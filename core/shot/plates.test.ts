@@ -245,7 +245,7 @@ describe('over', () => {
     over(
       under,
       { bits: 8 as const, alpha: 'premultiplied' as const, width: 1, height: 1, data: Uint8Array.of(100, 0, 0, 128) },
-      1,
+      { top: 1 },
     );
     expect([...under.data]).toEqual([0, 0, 0, 255, 150, 100, 20, 255]);
   });

@@ -128,6 +128,7 @@ export function liftPlate<P extends Premultiplied>(source: P, plate: CutPlate): 
     {
       id,
       top,
+      columns: rect,
       picture: { ...source, height: rows, data },
       depth: { width, height: rows, data: depth.data.slice(top * width, bottom * width) },
     },

@@ -1,9 +1,12 @@
+import type { ColumnRange } from '../raster/geometry';
 import type { DepthMap, Mask, Premultiplied, Straight } from '../raster/picture';
 
 /** A plate's pixels: whole rows of the picture from `top` on, premultiplied by its matte. */
 export interface PlateRaster<P extends Premultiplied> {
   readonly id: string;
   readonly top: number;
+  /** The columns that hold anything. */
+  readonly columns: ColumnRange;
   readonly picture: P;
   readonly depth: DepthMap;
   /** 255 where it goes on behind nearer plates; of the same rows. */

@@ -1,36 +1,53 @@
+import type { ColumnRange } from '../raster/geometry';
 import { isDeep, type Mask, type Premultiplied } from '../raster/picture';
 
+export interface OverOptions {
+  /** The row of the lower picture on which the upper one begins. @default 0 */
+  readonly top?: number;
+  /** What of the upper picture is laid over. @default all columns */
+  readonly columns?: ColumnRange;
+  /** The lower one takes over what of the upper picture is revealed, and forgets what it covers. */
+  readonly revealed?: { readonly under: Mask; readonly upper: Mask };
+}
+
 /**
- * Lays a premultiplied picture over rows of another one, in place.
+ * Lays a premultiplied picture over rows of another one of its width, in place.
  * Source: "over", Porter and Duff, "Compositing digital images", SIGGRAPH 1984.
- * @param top the row of `under` on which the upper picture begins
- * @param revealed takes over what of the upper picture is revealed, and forgets what it covers
+ * @returns by how many px more the lower one is revealed
  */
-export function over<P extends Premultiplied>(
-  under: P,
-  upper: P,
-  top: number,
-  revealed?: { readonly under: Mask; readonly upper: Mask },
-): void {
+export function over<P extends Premultiplied>(under: P, upper: P, options: OverOptions = {}): number {
+  const { width, height } = upper;
+  const { top = 0, columns = { left: 0, right: width }, revealed } = options;
   const a = upper.data;
   const b = under.data;
   const most = isDeep(upper) ? 65535 : 255;
-  const shift = top * under.width;
-  for (let i = 3, o = shift * 4 + 3, m = shift; i < a.length; i += 4, o += 4, m++) {
-    const alpha = a[i];
-    if (alpha === 0) continue;
-    if (alpha === most) {
-      b[o - 3] = a[i - 3];
-      b[o - 2] = a[i - 2];
-      b[o - 1] = a[i - 1];
-      b[o] = most;
-    } else {
-      const keep = (most - alpha) / most;
-      b[o - 3] = Math.min(most, a[i - 3] + Math.round(b[o - 3] * keep));
-      b[o - 2] = Math.min(most, a[i - 2] + Math.round(b[o - 2] * keep));
-      b[o - 1] = Math.min(most, a[i - 1] + Math.round(b[o - 1] * keep));
-      b[o] = Math.min(most, alpha + Math.round(b[o] * keep));
+  // Whole pixels of 8 bits travel as one word.
+  const from = wordsOf(upper);
+  const to = wordsOf(under);
+  let more = 0;
+  for (let y = 0; y < height; y++) {
+    let i = y * width + columns.left;
+    let m = i + top * width;
+    for (const end = y * width + columns.right; i < end; i++, m++) {
+      const alpha = a[i * 4 + 3];
+      if (alpha === 0) continue;
+      if (alpha === most && from && to) to[m] = from[i];
+      else {
+        const keep = (most - alpha) / most;
+        for (let c = 0; c < 4; c++) b[m * 4 + c] = Math.min(most, a[i * 4 + c] + Math.round(b[m * 4 + c] * keep));
+      }
+      if (!revealed || alpha * 2 < most) continue;
+      const shows = revealed.upper.data[i];
+      const showed = revealed.under.data[m];
+      if (shows === showed) continue;
+      revealed.under.data[m] = shows;
+      more += shows > showed ? 1 : -1;
     }
-    if (revealed && alpha * 2 >= most) revealed.under.data[m] = revealed.upper.data[m - shift];
   }
+  return more;
+}
+
+function wordsOf(picture: Premultiplied): Uint32Array | undefined {
+  const { data } = picture;
+  return isDeep(picture) ? undefined : new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
 }

@@ -1,4 +1,5 @@
 import { kernels, layOut, reach } from '../kernels/kernels';
+import type { ColumnRange, Rect } from '../raster/geometry';
 import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
 import { fillReveal, NODE_BYTES } from '../inpaint/fillReveal';
 import { CoreError } from '../error';
@@ -21,6 +22,11 @@ export interface ViewGeometry {
   readonly holes?: 'fill' | 'row' | 'keep';
   /** Give pixels beside a nearer thing to that thing: mixed edge pixels are its own. @default true */
   readonly growNear?: boolean;
+  /**
+   * The picture is clear outside these columns: only where something of them may show is drawn, what lies beyond in
+   * the room stays as it was. @default all
+   */
+  readonly columns?: ColumnRange;
 }
 
 export interface SynthesizedView<P extends Premultiplied> {
@@ -28,6 +34,8 @@ export interface SynthesizedView<P extends Premultiplied> {
   /** 255 where the view shows what the source does not. */
   readonly revealed: Mask;
   readonly revealedCount: number;
+  /** The columns that were drawn. */
+  readonly columns: ColumnRange;
 }
 
 /** Tear limit where none is given, px of parallax between neighbours. */
@@ -92,13 +100,17 @@ export function synthesizeView<P extends Premultiplied>(
   const grow = (geometry.growNear ?? true) && nearPx < farPx;
 
   const bytes = isDeep(picture) ? 8 : 4;
-  const band = Math.max(1, Math.min(height, Math.floor(BAND_BYTES / (width * bytes))));
+  const columns = geometry.columns
+    ? reached(geometry.columns, [base, base + scale * 65535], width)
+    : { left: 0, right: width };
+  const drawn = columns.right - columns.left;
+  const band = Math.max(1, Math.min(height, Math.floor(BAND_BYTES / (drawn * bytes))));
   const { at } = layOut([
-    width * bytes * band,
-    width * 2 * (band + 2) + 16,
-    width * bytes * band,
-    width * band,
-    ((width + 31) & ~7) * 4 * 11,
+    drawn * bytes * band,
+    drawn * 2 * (band + 2) + 16,
+    drawn * bytes * band,
+    drawn * band,
+    ((drawn + 31) & ~7) * 4 * 11,
     NODE_BYTES,
   ]);
   const filled = (geometry.holes ?? 'fill') === 'fill';
@@ -106,16 +118,16 @@ export function synthesizeView<P extends Premultiplied>(
   let revealedCount = 0;
   for (let y0 = 0; y0 < height; y0 += band) {
     const n = Math.min(band, height - y0);
-    const from = y0 * width;
-    const count = n * width;
+    const count = n * drawn;
     // Nodes are appended behind everything else; a band can reveal all its pixels at most.
     if (filled) reach(at[5] + (1 + revealedCount + count) * NODE_BYTES);
     const { buffer } = k.memory;
-    const bytesAt = (offset: number): Uint8Array | Uint16Array =>
+    const samplesAt = (offset: number): Uint8Array | Uint16Array =>
       bytes === 8 ? new Uint16Array(buffer, offset, count * 4) : new Uint8Array(buffer, offset, count * 4);
     if (filled && y0 === 0) new Uint8Array(buffer, at[5], NODE_BYTES).fill(0);
-    bytesAt(at[0]).set(picture.data.subarray(from * 4, (from + count) * 4));
-    copyDepthRows(depth, y0 - 1, n + 2, new Uint16Array(buffer, at[1], width * (n + 2)));
+    const rows: Rect = { ...columns, top: y0, bottom: y0 + n };
+    takeRows(picture.data, samplesAt(at[0]), rows, { width, samples: 4 });
+    takeDepthRows(depth, rows, new Uint16Array(buffer, at[1], drawn * (n + 2)));
     revealedCount += k.renderRows(
       at[0],
       at[1],
@@ -125,7 +137,7 @@ export function synthesizeView<P extends Premultiplied>(
       filled ? at[5] : 0,
       1 + revealedCount,
       y0,
-      width,
+      drawn,
       n,
       base,
       scale,
@@ -136,14 +148,14 @@ export function synthesizeView<P extends Premultiplied>(
       direction,
       bytes,
     );
-    out.picture.data.set(bytesAt(at[2]), from * 4);
-    out.revealed.data.set(new Uint8Array(buffer, at[3], count), from);
+    putRows(samplesAt(at[2]), out.picture.data, rows, { width, samples: 4 });
+    putRows(new Uint8Array(buffer, at[3], count), out.revealed.data, rows, { width, samples: 1 });
   }
   if (revealedCount > 0) {
-    if (filled) fillReveal(out.picture, at[5], 1 + revealedCount);
+    if (filled) fillReveal(out.picture, at[5], 1 + revealedCount, columns);
     else if (geometry.holes === 'keep') clearRevealed(out);
   }
-  return { picture: out.picture, revealed: out.revealed, revealedCount };
+  return { picture: out.picture, revealed: out.revealed, revealedCount, columns };
 }
 
 function clearRevealed(view: ViewBuffers<Premultiplied>): void {
@@ -151,11 +163,57 @@ function clearRevealed(view: ViewBuffers<Premultiplied>): void {
   for (let i = data.indexOf(255); i >= 0; i = data.indexOf(255, i + 1)) view.picture.data.fill(0, i * 4, i * 4 + 4);
 }
 
-/** Copies `count` rows from row `from` on; beyond the map its outermost rows are repeated. */
-function copyDepthRows({ width, height, data }: DepthMap, from: number, count: number, to: Uint16Array): void {
-  const first = Math.max(0, from);
-  const end = Math.min(height, from + count);
-  to.set(data.subarray(first * width, end * width), (first - from) * width);
-  if (from < 0) to.copyWithin(0, width, 2 * width);
-  if (end < from + count) to.copyWithin((count - 1) * width, (count - 2) * width, (count - 1) * width);
+/**
+ * The columns in which something of `held` may land, and from which something may land over it.
+ * @param shifts the least and the most, in any order, px
+ */
+function reached(held: ColumnRange, shifts: readonly [number, number], width: number): ColumnRange {
+  // At a tear a column reaches half a px beyond itself.
+  const least = Math.floor(Math.min(...shifts)) - 1;
+  const most = Math.ceil(Math.max(...shifts)) + 1;
+  const lands = { left: held.left + least, right: held.right + most };
+  const left = Math.max(0, Math.min(held.left, lands.left, lands.left - most) - 1);
+  const right = Math.min(width, Math.max(held.right, lands.right, lands.right - least) + 1);
+  return { left: Math.min(left, width - 1), right: Math.max(right, 1) };
+}
+
+/** How a raster lies in memory. */
+interface Lines {
+  /** Px. */
+  readonly width: number;
+  /** Samples a px. */
+  readonly samples: number;
+}
+
+type Samples = Uint8Array | Uint8ClampedArray | Uint16Array;
+
+/** Copies a rectangle of a raster into one that holds it alone. */
+function takeRows(from: Samples, to: Samples, { left, top, right, bottom }: Rect, { width, samples }: Lines): void {
+  const line = (right - left) * samples;
+  // Whole rows lie together.
+  if (right - left === width) return to.set(from.subarray(top * line, bottom * line));
+  for (let y = top; y < bottom; y++) {
+    const at = (y * width + left) * samples;
+    to.set(from.subarray(at, at + line), (y - top) * line);
+  }
+}
+
+/** Copies a raster that holds a rectangle alone back to its place. */
+function putRows(from: Samples, to: Samples, { left, top, right, bottom }: Rect, { width, samples }: Lines): void {
+  const line = (right - left) * samples;
+  if (right - left === width) return to.set(from, top * line);
+  for (let y = top; y < bottom; y++)
+    to.set(from.subarray((y - top) * line, (y - top + 1) * line), (y * width + left) * samples);
+}
+
+/** Copies a rectangle of a map with one row more above and below; beyond the map its outermost rows are repeated. */
+function takeDepthRows({ width, height, data }: DepthMap, rect: Rect, to: Uint16Array): void {
+  const line = rect.right - rect.left;
+  const count = rect.bottom - rect.top + 2;
+  const first = Math.max(0, rect.top - 1);
+  const end = Math.min(height, rect.bottom + 1);
+  const above = rect.top === 0;
+  takeRows(data, to.subarray(above ? line : 0), { ...rect, top: first, bottom: end }, { width, samples: 1 });
+  if (above) to.copyWithin(0, line, 2 * line);
+  if (end === rect.bottom) to.copyWithin((count - 1) * line, (count - 2) * line, (count - 1) * line);
 }

@@ -50,23 +50,23 @@ export function renderView<P extends Premultiplied>(
     const raster = rasters.plates.find((r) => r.id === plate.id);
     return raster ? [{ plate, raster }] : [];
   });
-  if (drawn.length === 0) return { ...view, depth };
+  let { revealedCount } = view;
   for (const { plate, raster } of drawn) {
     let room = plateRoom.get(raster.picture) as ViewBuffers<P> | undefined;
     if (!room) {
       room = viewBuffers(raster.picture);
       plateRoom.set(raster.picture, room);
     }
-    synthesizeView(raster.picture, raster.depth, geometryOf(scene, plate, eye, options), room);
-    softenTears(room.picture, room.revealed, soft(plate));
-    over(out.picture, room.picture, raster.top, { under: out.revealed, upper: room.revealed });
+    const softPx = soft(plate);
+    const geometry = geometryOf(scene, plate, eye, options);
+    // Within its reach of a gap a softened px is the mean of as many neighbours: what opens at the edge of what is
+    // drawn must lie both away.
+    const reach = 2 * Math.ceil(softPx);
+    const held = { left: raster.columns.left - reach, right: raster.columns.right + reach };
+    const { columns } = synthesizeView(raster.picture, raster.depth, { ...geometry, columns: held }, room);
+    softenTears(room.picture, room.revealed, softPx, columns);
+    const revealed = { under: out.revealed, upper: room.revealed };
+    revealedCount += over(out.picture, room.picture, { top: raster.top, columns, revealed });
   }
-  return { ...view, revealedCount: countSet(out.revealed.data), depth };
-}
-
-/** How many values are not 0. By index: iterating over shared memory is slow. */
-function countSet(data: Uint8Array): number {
-  let count = 0;
-  for (let i = 0; i < data.length; i++) if (data[i] !== 0) count++;
-  return count;
+  return { ...view, revealedCount, depth };
 }

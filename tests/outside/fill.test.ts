@@ -86,7 +86,12 @@ async function revealedBehindTree(
   const plates = [{ id: 'tree', matte: 'm', hidden: false, depth: { near: 1, far: 0 } }];
   const { mask, count } = revealMap(
     sceneOf({ ...part, source: { width: 1600 }, plates }),
-    { picture, depth: behind, hole: matte, plates: [{ id: 'tree', top: 0, picture: plate, depth }] },
+    {
+      picture,
+      depth: behind,
+      hole: matte,
+      plates: [{ id: 'tree', top: 0, columns: { left: 0, right: width }, picture: plate, depth }],
+    },
     [0.5],
     { scale: scale },
   ).find((r) => r.id === null)!;
@@ -199,7 +204,7 @@ test('on a scene whose edges are wide against a pixel the sets agree to 98 of 10
       picture,
       depth: map(ground),
       hole: matte,
-      plates: [{ id: 'disc', top: 0, picture: plate, depth: map(() => 0.9) }],
+      plates: [{ id: 'disc', top: 0, columns: { left: 0, right: width }, picture: plate, depth: map(() => 0.9) }],
     },
     [0.5],
   ).find((r) => r.id === null)!;
