@@ -1,7 +1,7 @@
 import type { Painted8 } from './place';
 import type { ShotRasters } from '@/core/shot/rasters';
 import type { FillEdit } from '@/core/fill/edits';
-import type { Rect, Place } from '@/core/raster/geometry';
+import { unionRect, type Place, type Rect } from '@/core/raster/geometry';
 import equal from 'fast-deep-equal';
 import { CoreError } from '@/core/error';
 import { HandFill } from '@/core/fill/handFill';
@@ -16,6 +16,7 @@ import {
   type Straight,
   type Straight8,
 } from '@/core/raster/picture';
+import { putRect } from '@/core/raster/rows';
 import type { HandEdit } from '../look';
 
 /** An edit that is shown, and what lay there before it. */
@@ -40,12 +41,12 @@ class PlateHand {
       putBack(this.hand.fill, was.fill, was.rect);
       putBack(this.hand.overpaint, was.overpaint, was.rect);
       this.hand.show(was.rect);
-      changed = union(changed, was.rect);
+      changed = unionRect(changed, was.rect);
     }
     for (const edit of edits.slice(same)) {
       let was: Shown['was'];
       try {
-        changed = union(
+        changed = unionRect(
           changed,
           this.hand.apply(edit, (rect) => {
             was = { rect, fill: cropPicture(this.hand.fill, rect), overpaint: cropPicture(this.hand.overpaint, rect) };
@@ -111,9 +112,9 @@ export class LiveFill {
   }
 }
 
-function putBack({ width, data }: Picture, was: Picture, { left, top }: Rect): void {
-  for (let y = 0; y < was.height; y++)
-    data.set(was.data.subarray(y * was.width * 4, (y + 1) * was.width * 4), ((top + y) * width + left) * 4);
+function putBack(picture: Picture, was: Picture, { left, top }: Rect): void {
+  const rect = { left, top, right: left + was.width, bottom: top + was.height };
+  putRect(was.data, picture.data, rect, { width: picture.width, samples: 4 });
 }
 
 /** Copies a rectangle of the canvas into a plate's rows, which begin at canvas row `first`. */
@@ -124,13 +125,3 @@ function copyRows(from: Picture, to: Picture8, first: number, { left, top, right
       ((y - first) * to.width + left) * 4,
     );
 }
-
-const union = (a: Rect | undefined, b: Rect): Rect =>
-  a
-    ? {
-        left: Math.min(a.left, b.left),
-        top: Math.min(a.top, b.top),
-        right: Math.max(a.right, b.right),
-        bottom: Math.max(a.bottom, b.bottom),
-      }
-    : b;

@@ -25,6 +25,14 @@ export interface KernelExports {
     sampleBytes: number,
   ): number;
   widestGap(): number;
+  overRows(
+    upper: number,
+    under: number,
+    upperMask: number,
+    underMask: number,
+    count: number,
+    sampleBytes: number,
+  ): number;
   mixAnaglyph(left: number, right: number, out: number, pixels: number, matrix: number): void;
   relaxMembrane(nodes: number, end: number, sweeps: number, omega: number, sampleBytes: number): void;
   relaxPlane(

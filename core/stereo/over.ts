@@ -1,5 +1,10 @@
-import type { ColumnRange } from '../raster/geometry';
+import { kernels, layOut } from '../kernels/kernels';
+import { moveRect, type ColumnRange, type Rect } from '../raster/geometry';
 import { isDeep, type Mask, type Premultiplied } from '../raster/picture';
+import { putRect, takeRect } from '../raster/rows';
+
+/** Rows a turn: what a turn touches stays in the processor's cache. */
+const BAND_BYTES = 1 << 18;
 
 export interface OverOptions {
   /** The row of the lower picture on which the upper one begins. @default 0 */
@@ -18,36 +23,29 @@ export interface OverOptions {
 export function over<P extends Premultiplied>(under: P, upper: P, options: OverOptions = {}): number {
   const { width, height } = upper;
   const { top = 0, columns = { left: 0, right: width }, revealed } = options;
-  const a = upper.data;
-  const b = under.data;
-  const most = isDeep(upper) ? 65535 : 255;
-  // Whole pixels of 8 bits travel as one word.
-  const from = wordsOf(upper);
-  const to = wordsOf(under);
+  const bytes = isDeep(upper) ? 8 : 4;
+  const drawn = columns.right - columns.left;
+  const band = Math.max(1, Math.floor(BAND_BYTES / (drawn * bytes)));
+  const { at, buffer } = layOut([drawn * bytes * band, drawn * bytes * band, drawn * band, drawn * band]);
+  const k = kernels();
   let more = 0;
-  for (let y = 0; y < height; y++) {
-    let i = y * width + columns.left;
-    let m = i + top * width;
-    for (const end = y * width + columns.right; i < end; i++, m++) {
-      const alpha = a[i * 4 + 3];
-      if (alpha === 0) continue;
-      if (alpha === most && from && to) to[m] = from[i];
-      else {
-        const keep = (most - alpha) / most;
-        for (let c = 0; c < 4; c++) b[m * 4 + c] = Math.min(most, a[i * 4 + c] + Math.round(b[m * 4 + c] * keep));
-      }
-      if (!revealed || alpha * 2 < most) continue;
-      const shows = revealed.upper.data[i];
-      const showed = revealed.under.data[m];
-      if (shows === showed) continue;
-      revealed.under.data[m] = shows;
-      more += shows > showed ? 1 : -1;
+  for (let y = 0; y < height; y += band) {
+    const n = Math.min(band, height - y);
+    const count = n * drawn;
+    const samplesAt = (offset: number): Uint8Array | Uint16Array =>
+      bytes === 8 ? new Uint16Array(buffer, offset, count * 4) : new Uint8Array(buffer, offset, count * 4);
+    const marksAt = (offset: number): Uint8Array => new Uint8Array(buffer, offset, count);
+    const above: Rect = { ...columns, top: y, bottom: y + n };
+    const below = moveRect(above, 0, top);
+    takeRect(upper.data, samplesAt(at[0]), above, { width, samples: 4 });
+    takeRect(under.data, samplesAt(at[1]), below, { width, samples: 4 });
+    if (revealed) {
+      takeRect(revealed.upper.data, marksAt(at[2]), above, { width, samples: 1 });
+      takeRect(revealed.under.data, marksAt(at[3]), below, { width, samples: 1 });
     }
+    more += k.overRows(at[0], at[1], revealed ? at[2] : 0, revealed ? at[3] : 0, count, bytes);
+    putRect(samplesAt(at[1]), under.data, below, { width, samples: 4 });
+    if (revealed) putRect(marksAt(at[3]), revealed.under.data, below, { width, samples: 1 });
   }
   return more;
-}
-
-function wordsOf(picture: Premultiplied): Uint32Array | undefined {
-  const { data } = picture;
-  return isDeep(picture) ? undefined : new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
 }

@@ -1,6 +1,7 @@
 import { kernels, layOut, reach } from '../kernels/kernels';
 import type { ColumnRange, Rect } from '../raster/geometry';
 import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
+import { putRect, takeRect } from '../raster/rows';
 import { fillReveal, NODE_BYTES } from '../inpaint/fillReveal';
 import { CoreError } from '../error';
 import { sourceEyePosition, type Budget, type SourceEye } from './parallax';
@@ -126,7 +127,7 @@ export function synthesizeView<P extends Premultiplied>(
       bytes === 8 ? new Uint16Array(buffer, offset, count * 4) : new Uint8Array(buffer, offset, count * 4);
     if (filled && y0 === 0) new Uint8Array(buffer, at[5], NODE_BYTES).fill(0);
     const rows: Rect = { ...columns, top: y0, bottom: y0 + n };
-    takeRows(picture.data, samplesAt(at[0]), rows, { width, samples: 4 });
+    takeRect(picture.data, samplesAt(at[0]), rows, { width, samples: 4 });
     takeDepthRows(depth, rows, new Uint16Array(buffer, at[1], drawn * (n + 2)));
     revealedCount += k.renderRows(
       at[0],
@@ -148,8 +149,8 @@ export function synthesizeView<P extends Premultiplied>(
       direction,
       bytes,
     );
-    putRows(samplesAt(at[2]), out.picture.data, rows, { width, samples: 4 });
-    putRows(new Uint8Array(buffer, at[3], count), out.revealed.data, rows, { width, samples: 1 });
+    putRect(samplesAt(at[2]), out.picture.data, rows, { width, samples: 4 });
+    putRect(new Uint8Array(buffer, at[3], count), out.revealed.data, rows, { width, samples: 1 });
   }
   if (revealedCount > 0) {
     if (filled) fillReveal(out.picture, at[5], 1 + revealedCount, columns);
@@ -177,35 +178,6 @@ function reached(held: ColumnRange, shifts: readonly [number, number], width: nu
   return { left: Math.min(left, width - 1), right: Math.max(right, 1) };
 }
 
-/** How a raster lies in memory. */
-interface Lines {
-  /** Px. */
-  readonly width: number;
-  /** Samples a px. */
-  readonly samples: number;
-}
-
-type Samples = Uint8Array | Uint8ClampedArray | Uint16Array;
-
-/** Copies a rectangle of a raster into one that holds it alone. */
-function takeRows(from: Samples, to: Samples, { left, top, right, bottom }: Rect, { width, samples }: Lines): void {
-  const line = (right - left) * samples;
-  // Whole rows lie together.
-  if (right - left === width) return to.set(from.subarray(top * line, bottom * line));
-  for (let y = top; y < bottom; y++) {
-    const at = (y * width + left) * samples;
-    to.set(from.subarray(at, at + line), (y - top) * line);
-  }
-}
-
-/** Copies a raster that holds a rectangle alone back to its place. */
-function putRows(from: Samples, to: Samples, { left, top, right, bottom }: Rect, { width, samples }: Lines): void {
-  const line = (right - left) * samples;
-  if (right - left === width) return to.set(from, top * line);
-  for (let y = top; y < bottom; y++)
-    to.set(from.subarray((y - top) * line, (y - top + 1) * line), (y * width + left) * samples);
-}
-
 /** Copies a rectangle of a map with one row more above and below; beyond the map its outermost rows are repeated. */
 function takeDepthRows({ width, height, data }: DepthMap, rect: Rect, to: Uint16Array): void {
   const line = rect.right - rect.left;
@@ -213,7 +185,7 @@ function takeDepthRows({ width, height, data }: DepthMap, rect: Rect, to: Uint16
   const first = Math.max(0, rect.top - 1);
   const end = Math.min(height, rect.bottom + 1);
   const above = rect.top === 0;
-  takeRows(data, to.subarray(above ? line : 0), { ...rect, top: first, bottom: end }, { width, samples: 1 });
+  takeRect(data, to.subarray(above ? line : 0), { ...rect, top: first, bottom: end }, { width, samples: 1 });
   if (above) to.copyWithin(0, line, 2 * line);
   if (end === rect.bottom) to.copyWithin((count - 1) * line, (count - 2) * line, (count - 1) * line);
 }

@@ -2,6 +2,7 @@
 // nothing but what it knows of the gaps in the view being drawn (view.ts).
 export { renderRows, widestGap } from './view';
 export { mixAnaglyph } from './anaglyph';
+export { overRows } from './over';
 export { relaxMembrane } from './membrane';
 export { applyMatting } from './matting';
 export { blendRows, gatherColumns } from './interlace';

@@ -1,0 +1,38 @@
+import type { Rect } from './geometry';
+
+type Samples = Uint8Array | Uint8ClampedArray | Uint16Array;
+
+/** How a raster lies in memory. */
+export interface RasterRows {
+  /** Px. */
+  readonly width: number;
+  /** Samples a px. */
+  readonly samples: number;
+}
+
+/** Copies a rectangle of a raster into one that holds it alone. */
+export function takeRect(from: Samples, to: Samples, { left, top, right, bottom }: Rect, rows: RasterRows): void {
+  const { width, samples } = rows;
+  const line = (right - left) * samples;
+  // Whole rows lie together.
+  if (right - left === width) {
+    to.set(from.subarray(top * line, bottom * line));
+    return;
+  }
+  for (let y = top; y < bottom; y++) {
+    const at = (y * width + left) * samples;
+    to.set(from.subarray(at, at + line), (y - top) * line);
+  }
+}
+
+/** Copies a raster that holds a rectangle alone back to its place. */
+export function putRect(from: Samples, to: Samples, { left, top, right, bottom }: Rect, rows: RasterRows): void {
+  const { width, samples } = rows;
+  const line = (right - left) * samples;
+  if (right - left === width) {
+    to.set(from, top * line);
+    return;
+  }
+  for (let y = top; y < bottom; y++)
+    to.set(from.subarray((y - top) * line, (y - top + 1) * line), (y * width + left) * samples);
+}
