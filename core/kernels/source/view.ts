@@ -73,59 +73,87 @@ function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, t
   if (direction > 0) {
     let i = 0;
     while (i < last) {
-      if (i + 8 <= last && (eightSegments(shift, map, src, out, last, tear, i) || eightTargets(shift, map, src, out, last, tear, i))) { i += 8; continue; }
-      // One by one up to the tear that stood in the way, then eight at once again.
-      const stop = min(i + 8, last);
-      for (; i < stop; i++) if (!segment(shift, map, src, out, width, tear, i, true)) { i++; break; }
+      if (i + 8 <= last) {
+        const n = eightSegments(shift, map, src, out, last, tear, i, true);
+        i += n;
+        if (n == 8) continue;
+        if (i + 8 <= last && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, last, tear, i)) { i += 8; continue; }
+      }
+      // One by one as long as they are too wide, then eight at once again.
+      do { segment(shift, map, src, out, width, tear, i, true); i++; } while (i < last && (i + 8 > last || isWide(shift, i, tear)));
     }
     cap(map, src, out, width, final, final + 128, last << 8);
   } else {
     let i = last - 1;
     while (i >= 0) {
-      if (i >= 7 && (eightSegments(shift, map, src, out, last, tear, i - 7) || eightTargets(shift, map, src, out, last, tear, i - 7))) { i -= 8; continue; }
-      const stop = max(i - 8, -1);
-      for (; i > stop; i--) if (!segment(shift, map, src, out, width, tear, i, false)) { i--; break; }
+      if (i >= 7) {
+        const n = eightSegments(shift, map, src, out, last, tear, i - 7, false);
+        i -= n;
+        if (n == 8) continue;
+        if (i >= 7 && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, last, tear, i - 7)) { i -= 8; continue; }
+      }
+      do { segment(shift, map, src, out, width, tear, i, false); i--; } while (i >= 0 && (i < 7 || isWide(shift, i, tear)));
     }
     cap(map, src, out, width, first - 128, first, 0);
   }
 }
 
+/** Whether eight at once cannot hold the segment between columns i and i + 1. */
+// @ts-ignore: decorator
+@inline
+function isWide(shift: usize, i: i32, tear: i32): bool {
+  return abs(load<i32>(shift + (<usize>i << 2) + 4) - load<i32>(shift + (<usize>i << 2))) > min(tear, 40);
+}
+
 /**
- * Draws the segments i to i + 7 if they are nearly of unit length and each covers exactly one target column, one after the
- * other; else draws nothing. Works in 16 bits, relative to the first shift.
+ * Draws of the segments i to i + 7 those that are nearly of unit length and each cover exactly one target column, one
+ * after the other: rightwards from the first, or leftwards from the last, up to one that is not so. Returns how many.
+ * Works in 16 bits, relative to the first shift.
  * The place inside a segment, along * 256 / (256 + jump), is developed to the second order: the error stays below 1/256 px.
  */
 // @ts-ignore: decorator
 @inline
-function eightSegments(shift: usize, map: usize, src: usize, out: usize, last: i32, tear: i32, i: i32): bool {
+function eightSegments(shift: usize, map: usize, src: usize, out: usize, last: i32, tear: i32, i: i32, rightwards: bool): i32 {
   const s = shift + (<usize>i << 2);
-  const s0 = load<i32>(s);
+  // All hang on the one that is drawn first: its shift counts.
+  const s0 = load<i32>(rightwards ? s : s + 28);
   const zero = i32x4.splat(s0);
   const a = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s), zero), i32x4.sub(v128.load(s + 16), zero));
   const b = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s + 4), zero), i32x4.sub(v128.load(s + 20), zero));
   const at = (i << 8) + s0;
   const t0 = (at + 255) >> 8;
-  if (t0 < 0 || t0 + 7 > last) return false;
-  const jump = i16x8.sub(b, a);
-  const along = i16x8.sub(i16x8.splat(<i16>((t0 << 8) - at)), a);
-  const bad = v128.or(
-    v128.or(v128.and(along, i16x8.splat(<i16>0xff00)), i16x8.gt_s(i16x8.abs(jump), i16x8.splat(<i16>min(tear, 40)))),
-    v128.or(i16x8.gt_s(along, i16x8.add(jump, i16x8.splat(256))), i16x8.gt_s(jump, along)));
-  if (v128.any_true(bad)) return false;
+  if (t0 < 0 || t0 + 7 > last) return 0;
+  const jump = i16x8.sub_sat_s(b, a);
+  const along = i16x8.sub_sat_s(i16x8.splat(<i16>((t0 << 8) - at)), a);
+  const bad = i16x8.bitmask(v128.or(
+    v128.or(i16x8.ne(v128.and(along, i16x8.splat(<i16>0xff00)), i16x8.splat(0)), i16x8.gt_s(i16x8.abs(jump), i16x8.splat(<i16>min(tear, 40)))),
+    v128.or(i16x8.gt_s(along, i16x8.add(jump, i16x8.splat(256))), i16x8.gt_s(jump, along))));
+  const n = rightwards ? <i32>ctz(bad | 256) : <i32>clz(bad << 24 | 1 << 23);
+  if (n == 0) return 0;
   const p = i16x8.mul(along, jump);
   const f = i16x8.add(
     i16x8.sub(along, i16x8.shr_s(i16x8.add(p, i16x8.splat(128)), 8)),
     i16x8.shr_s(i16x8.add(i16x8.q15mulr_sat_s(p, jump), i16x8.splat(1)), 1));
   const origin = i32x4.splat(i << 8);
   const m = map + (<usize>t0 << 2);
-  v128.store(m, i32x4.add(i32x4.add(origin, i32x4(0, 256, 512, 768)), i32x4.extend_low_i16x8_s(f)));
-  v128.store(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(f)));
+  // Where not all are drawn, what stands in the other columns stays.
+  const nth = i16x8(0, 1, 2, 3, 4, 5, 6, 7);
+  const mine = rightwards ? i16x8.lt_s(nth, i16x8.splat(<i16>n)) : i16x8.ge_s(nth, i16x8.splat(<i16>(8 - n)));
+  const mineLow = i32x4.extend_low_i16x8_s(mine), mineHigh = i32x4.extend_high_i16x8_s(mine);
+  put(m, i32x4.add(i32x4.add(origin, i32x4(0, 256, 512, 768)), i32x4.extend_low_i16x8_s(f)), mineLow, n);
+  put(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(f)), mineHigh, n);
   if (src) {
     const from = src + (<usize>i << 2), to = out + (<usize>t0 << 2);
-    v128.store(to, blendFour(v128.load(from), v128.load(from + 4), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3)));
-    v128.store(to + 16, blendFour(v128.load(from + 16), v128.load(from + 20), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7)));
+    put(to, blendFour(v128.load(from), v128.load(from + 4), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3)), mineLow, n);
+    put(to + 16, blendFour(v128.load(from + 16), v128.load(from + 20), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7)), mineHigh, n);
   }
-  return true;
+  return n;
+}
+
+// @ts-ignore: decorator
+@inline
+function put(to: usize, v: v128, mine: v128, n: i32): void {
+  v128.store(to, n == 8 ? v : v128.bitselect(v, v128.load(to), mine));
 }
 
 /**
@@ -196,19 +224,19 @@ function blendFour(a: v128, b: v128, fLow: v128, fHigh: v128): v128 {
   return i8x16.narrow_i16x8_u(i16x8.shr_u(lo, 8), i16x8.shr_u(hi, 8));
 }
 
-/** Draws the one segment between columns i and i + 1, joined or torn; true where it is joined. */
+/** Draws the one segment between columns i and i + 1, joined or torn. */
 // @ts-ignore: decorator
 @inline
-function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, i: i32, rightwards: bool): bool {
+function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, i: i32, rightwards: bool): void {
   const sa = load<i32>(shift + (<usize>i << 2)), sb = load<i32>(shift + (<usize>i << 2) + 4);
   const low = (i << 8) + sa, high = ((i + 1) << 8) + sb;
   if (abs(sb - sa) <= tear) {
     const length = high - low;
-    if (length <= 0) return true; // folded behind the nearer part, which is drawn later
+    if (length <= 0) return; // folded behind the nearer part, which is drawn later
     let t = max((low + 255) >> 8, 0);
     const t1 = min(high >> 8, width - 1);
     for (; t <= t1; t++) write(map, src, out, t, (i << 8) + <i32>nearest(<f32>(((t << 8) - low) << 8) / <f32>length));
-    return true;
+    return;
   }
   if (rightwards) {
     cap(map, src, out, width, low, low + 128, i << 8);
@@ -217,7 +245,6 @@ function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, t
     cap(map, src, out, width, high - 128, high, (i + 1) << 8);
     cap(map, src, out, width, low, low + 128, i << 8);
   }
-  return false;
 }
 
 /** Writes one constant source coordinate to the target columns whose centres lie in [from, to]. */
