@@ -67,8 +67,8 @@ function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, t
   const last = width - 1;
   const first = load<i32>(shift), final = (last << 8) + load<i32>(shift + (<usize>last << 2));
   // The outermost columns reach half a pixel outwards; the near one is drawn last.
-  if (direction > 0) cap(map, src, out, width, first - 128, first, 0);
-  else cap(map, src, out, width, final, final + 128, last << 8);
+  if (direction > 0) cap(map, src, out, width, first - 128, 0);
+  else cap(map, src, out, width, final, last << 8);
   // Segment i joins columns i and i + 1; eight at once wherever they lie side by side without a gap or an overlap.
   if (direction > 0) {
     let i = 0;
@@ -82,7 +82,7 @@ function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, t
       // One by one as long as they are too wide, then eight at once again.
       do { segment(shift, map, src, out, width, tear, i, true); i++; } while (i < last && (i + 8 > last || isWide(shift, i, tear)));
     }
-    cap(map, src, out, width, final, final + 128, last << 8);
+    cap(map, src, out, width, final, last << 8);
   } else {
     let i = last - 1;
     while (i >= 0) {
@@ -94,7 +94,7 @@ function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, t
       }
       do { segment(shift, map, src, out, width, tear, i, false); i--; } while (i >= 0 && (i < 7 || isWide(shift, i, tear)));
     }
-    cap(map, src, out, width, first - 128, first, 0);
+    cap(map, src, out, width, first - 128, 0);
   }
 }
 
@@ -239,21 +239,20 @@ function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, t
     return;
   }
   if (rightwards) {
-    cap(map, src, out, width, low, low + 128, i << 8);
-    cap(map, src, out, width, high - 128, high, (i + 1) << 8);
+    cap(map, src, out, width, low, i << 8);
+    cap(map, src, out, width, high - 128, (i + 1) << 8);
   } else {
-    cap(map, src, out, width, high - 128, high, (i + 1) << 8);
-    cap(map, src, out, width, low, low + 128, i << 8);
+    cap(map, src, out, width, high - 128, (i + 1) << 8);
+    cap(map, src, out, width, low, i << 8);
   }
 }
 
-/** Writes one constant source coordinate to the target columns whose centres lie in [from, to]. */
+/** Writes a source coordinate to the target column whose centre lies in [from, from + 128], if there is one. */
 // @ts-ignore: decorator
 @inline
-function cap(map: usize, src: usize, out: usize, width: i32, from: i32, to: i32, u: i32): void {
-  let t = max((from + 255) >> 8, 0);
-  const t1 = min(to >> 8, width - 1);
-  for (; t <= t1; t++) write(map, src, out, t, u);
+function cap(map: usize, src: usize, out: usize, width: i32, from: i32, u: i32): void {
+  const t = (from + 255) >> 8;
+  if (t >= 0 && t < width && (t << 8) <= from + 128) write(map, src, out, t, u);
 }
 
 /** One target column: its coordinate and, where asked for, its bytes. */
