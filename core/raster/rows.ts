@@ -2,6 +2,19 @@ import type { Rect } from './geometry';
 
 type Samples = Uint8Array | Uint8ClampedArray | Uint16Array;
 
+/** What a turn touches stays in the processor's cache. */
+const BAND_BYTES = 1 << 18;
+/**
+ * Memory that is shared is copied word by word where both sides begin at a whole word, and byte by byte elsewhere: so
+ * many samples of any kind, and rows of them, begin at one.
+ */
+export const WHOLE_WORDS = 8;
+
+/** How many rows are best computed at a turn. @param rowBytes of the widest samples */
+export function rowsAtOnce(rowBytes: number): number {
+  return Math.max(1, Math.floor(BAND_BYTES / rowBytes / WHOLE_WORDS)) * WHOLE_WORDS;
+}
+
 /** How a raster lies in memory. */
 export interface RasterRows {
   /** Px. */

@@ -1,10 +1,7 @@
 import { kernels, layOut } from '../kernels/kernels';
 import { moveRect, type ColumnRange, type Rect } from '../raster/geometry';
 import { isDeep, type Mask, type Premultiplied } from '../raster/picture';
-import { putRect, takeRect } from '../raster/rows';
-
-/** Rows a turn: what a turn touches stays in the processor's cache. */
-const BAND_BYTES = 1 << 18;
+import { putRect, rowsAtOnce, takeRect } from '../raster/rows';
 
 export interface OverOptions {
   /** The row of the lower picture on which the upper one begins. @default 0 */
@@ -25,7 +22,7 @@ export function over<P extends Premultiplied>(under: P, upper: P, options: OverO
   const { top = 0, columns = { left: 0, right: width }, revealed } = options;
   const bytes = isDeep(upper) ? 8 : 4;
   const drawn = columns.right - columns.left;
-  const band = Math.max(1, Math.floor(BAND_BYTES / (drawn * bytes)));
+  const band = Math.min(height, rowsAtOnce(drawn * bytes));
   const { at, buffer } = layOut([drawn * bytes * band, drawn * bytes * band, drawn * band, drawn * band]);
   const k = kernels();
   let more = 0;

@@ -1,7 +1,7 @@
 import { kernels, layOut, reach } from '../kernels/kernels';
 import type { ColumnRange, Rect } from '../raster/geometry';
 import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
-import { putRect, takeRect } from '../raster/rows';
+import { putRect, rowsAtOnce, takeRect, WHOLE_WORDS } from '../raster/rows';
 import { fillReveal, NODE_BYTES } from '../inpaint/fillReveal';
 import { CoreError } from '../error';
 import { sourceEyePosition, type Budget, type SourceEye } from './parallax';
@@ -41,9 +41,6 @@ export interface SynthesizedView<P extends Premultiplied> {
 
 /** Tear limit where none is given, px of parallax between neighbours. */
 export const DEFAULT_TEAR_PX = 2;
-
-/** Rows a turn: what a turn touches stays in the processor's cache. */
-const BAND_BYTES = 1 << 18;
 
 /** Room to render into again and again, so that a preview allocates nothing per frame. */
 export interface ViewBuffers<P extends Premultiplied> {
@@ -105,7 +102,7 @@ export function synthesizeView<P extends Premultiplied>(
     ? reached(geometry.columns, [base, base + scale * 65535], width)
     : { left: 0, right: width };
   const drawn = columns.right - columns.left;
-  const band = Math.max(1, Math.min(height, Math.floor(BAND_BYTES / (drawn * bytes))));
+  const band = Math.min(height, rowsAtOnce(drawn * bytes));
   const { at } = layOut([
     drawn * bytes * band,
     drawn * 2 * (band + 2) + 16,
@@ -173,9 +170,12 @@ function reached(held: ColumnRange, shifts: readonly [number, number], width: nu
   const least = Math.floor(Math.min(...shifts)) - 1;
   const most = Math.ceil(Math.max(...shifts)) + 1;
   const lands = { left: held.left + least, right: held.right + most };
-  const left = Math.max(0, Math.min(held.left, lands.left, lands.left - most) - 1);
-  const right = Math.min(width, Math.max(held.right, lands.right, lands.right - least) + 1);
-  return { left: Math.min(left, width - 1), right: Math.max(right, 1) };
+  const left = Math.min(held.left, lands.left, lands.left - most) - 1;
+  const right = Math.max(held.right, lands.right, lands.right - least) + 1;
+  // Something is always drawn, also where all of it has left the picture.
+  const whole = (x: number): number =>
+    Math.min(Math.max(0, Math.floor(x / WHOLE_WORDS)), Math.floor((width - 1) / WHOLE_WORDS)) * WHOLE_WORDS;
+  return { left: whole(left), right: Math.min(width, whole(right - 1) + WHOLE_WORDS) };
 }
 
 /** Copies a rectangle of a map with one row more above and below; beyond the map its outermost rows are repeated. */
