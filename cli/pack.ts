@@ -1,8 +1,8 @@
 import { CoreError } from '@/core/error';
 import { ANAGLYPHS } from '@/core/packing/anaglyph';
+import { packPair } from '@/core/packing/packPair';
 import { isDeep, toEightBits } from '@/core/raster/picture';
 import { writePicture } from '@/server/media/writePicture';
-import { packPair } from '@/server/renders/makers/pair';
 import { formatOf, readPicture } from './pictures';
 import { needed, oneOf, readWords } from './words';
 

@@ -5,7 +5,7 @@ import type { Straight } from '@/core/raster/picture';
 import { pixelsOf } from '@/server/media/decode';
 import { inspectPicture, type PictureHeader } from '@/server/media/inspect';
 import { Problem } from '@/server/http/problem';
-import type { PictureFormat } from '@/server/media/writePicture';
+import type { PictureFormat } from '@/core/recipes';
 
 /** Reads a picture as upright sRGB RGBA in its own number of bits, checked by its header first. */
 export async function readPicture(path: string): Promise<{ picture: Straight; header: PictureHeader }> {

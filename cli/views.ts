@@ -2,6 +2,7 @@ import type { ShotRasters } from '@/core/shot/rasters';
 import { mkdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { premultiply, unpremultiply } from '@/core/raster/alpha';
+import { makerOf, type Recipe, type Workshop } from '@/core/recipes';
 import { sceneOf, type ScenePart } from '@/core/scene/sceneOf';
 import { renderView } from '@/core/view/renderView';
 import { parallaxOf, type SourceEye } from '@/core/stereo/parallax';
@@ -9,9 +10,6 @@ import { DEFAULT_TEAR_PX, viewBuffers } from '@/core/stereo/synthesizeView';
 import { readPlates } from '@/server/media/readPlates';
 import { fitDepth, readDepthFile } from '@/server/media/depthFile';
 import { writePicture } from '@/server/media/writePicture';
-import type { Workshop } from '@/server/renders/makers';
-import { pair } from '@/server/renders/makers/pair';
-import { views as manyViews } from '@/server/renders/makers/views';
 import { readPicture } from './pictures';
 import { needed, number, oneOf, readWords, WrongWords } from './words';
 import type { Premultiplied } from '@/core/raster/picture';
@@ -90,11 +88,13 @@ export async function views(words: readonly string[]): Promise<void> {
       await writePicture(join(out, `${stem}.png`), made, format, { alpha: hasAlpha || holes === 'keep' });
       writing += performance.now() - start;
     },
-    file: (name, _mime, write) => write(join(out, name), out),
+    sheet: (order) => Promise.reject(new Error(`${order.stem} is made of views that are files.`)),
   };
-  await (count === 2
-    ? pair.run({ kind: 'pair', packing: 'left-and-right', format, quality: 100 }, shop)
-    : manyViews.run({ kind: 'views', views: count, format, quality: 100 }, shop));
+  const recipe: Recipe =
+    count === 2
+      ? { kind: 'pair', packing: 'left-and-right', format, quality: 100 }
+      : { kind: 'views', views: count, format, quality: 100 };
+  await makerOf(recipe).run(recipe, shop);
   if (given.json) {
     let nearest = 0;
     let farthest = 1;

@@ -1,6 +1,7 @@
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 import type { Operation } from 'rfc6902';
-import type { Recipe, ShotDocument } from '@/core/shot/document';
+import type { Recipe } from '@/core/recipes';
+import type { ShotDocument } from '@/core/shot/document';
 
 /**
  * A document as it was stored, perhaps in an older version: server/shots/documents opens it. These parts are in every

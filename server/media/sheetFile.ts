@@ -5,16 +5,6 @@ import type { SheetPlan } from '@/core/lenticular/pitch';
 import { pngRows } from './pngRows';
 import { tiffRows } from './tiffRows';
 
-/** The size at which a view goes into a sheet: its own, or the sheet's where that is smaller. */
-export function viewSizeInSheet(
-  view: { width: number; height: number },
-  columns: number,
-): { width: number; height: number } {
-  return view.width <= columns
-    ? view
-    : { width: columns, height: Math.max(1, Math.round((columns * view.height) / view.width)) };
-}
-
 /**
  * Writes a view as plain RGB rows, from which the sheet reads row by row: libvips' own file format, 64 bytes of header and then
  * the pixels. It is streamed; nothing of the view stays in memory. Transparent parts become white, as paper is.

@@ -1,10 +1,9 @@
 import sharp from 'sharp';
-import type { FORMATS } from '@/core/shot/document';
+import type { PictureFormat } from '@/core/recipes';
 import { narrowed, widened } from '@/core/raster/bits';
 import { isDeep, sixteenBits, type Straight } from '@/core/raster/picture';
 import { CoreError } from '@/core/error';
 
-export type PictureFormat = (typeof FORMATS)[number];
 export const EXTENSIONS: Record<PictureFormat, string> = { png: 'png', png16: 'png', tiff: 'tif', jpeg: 'jpg' };
 export const MIMES: Record<PictureFormat, string> = {
   png: 'image/png',

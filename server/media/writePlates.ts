@@ -18,7 +18,8 @@ import { paintOn } from '@/core/shot/paintOn';
 import { coveredRect, platePicture } from '@/core/shot/plates';
 import { depthToPng } from './depthFile';
 import type { PlateList } from './plateList';
-import { writeMatte, writePicture, type PictureFormat } from './writePicture';
+import type { PictureFormat } from '@/core/recipes';
+import { writeMatte, writePicture } from './writePicture';
 
 /** Room left around a trimmed plate, px: its depth goes on beyond its edge. */
 const TRIM_ROOM = 8;

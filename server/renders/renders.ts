@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { handedSize, recipeSchema, type Recipe } from '@/core/shot/document';
+import { makerOf, recipeSchema, type Recipe } from '@/core/recipes';
+import { handedSize } from '@/core/shot/document';
 import { Render, Shot, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
 import { Problem } from '../http/problem';
 import { openDocument } from '../shots/documents';
-import { makerOf } from './makers';
 import { enqueue, sender } from './queue';
 
 /** A render as the page sees it. */

@@ -1,9 +1,11 @@
 import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sharp, { type Sharp } from 'sharp';
 import { Reveal } from '@/core/fill/revealMap';
 import type { Size } from '@/core/kind';
 import { unpremultiply } from '@/core/raster/alpha';
+import { makerOf, type PictureOrder, type SheetOrder, type Workshop } from '@/core/recipes';
 import { cropPicture } from '@/core/raster/crop';
 import type { Premultiplied, Straight } from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
@@ -17,7 +19,7 @@ import { storeFile } from '../media/store';
 import { EXTENSIONS, MIMES, writePicture } from '../media/writePicture';
 import { openDocument } from '../shots/documents';
 import { shotFills, shotRasters } from '../shots/platePixels';
-import { makerOf, type PictureOrder, type Workshop } from './makers';
+import { interlaceSheet } from './interlaceSheet';
 
 /** Thrown inside a render when its people stopped it, or another worker has it. */
 export class Interrupted extends Error {}
@@ -130,12 +132,17 @@ class RenderShop implements Workshop {
     await rm(path);
   }
 
-  async file(name: string, mime: string, write: (path: string, dir: string) => Promise<void>): Promise<void> {
+  async sheet({ stem, format, lens, eyes }: SheetOrder): Promise<void> {
+    const name = `${stem}.${EXTENSIONS[format]}`;
     const { stored, work } = this.making;
     if (stored.has(name)) return;
-    const path = join(work, name);
-    await write(path, work);
-    await this.store(path, name, mime);
+    const out = join(work, name);
+    const view = (n: number): Sharp => {
+      const { width, height, data } = this.view(eyes[n]);
+      return sharp(data as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: false });
+    };
+    await interlaceSheet(lens, this.handed, { view, format, out, dir: work, report: this.report });
+    await this.store(out, name, MIMES[format]);
   }
 
   /** One transaction: the file and its place in the list, or nothing. */

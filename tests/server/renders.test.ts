@@ -5,7 +5,7 @@ import { Heart } from '@/render-worker/heart';
 import { editDepth } from '@/server/shots/depth';
 import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
 import sharp from 'sharp';
-import type { Recipe } from '@/core/shot/document';
+import type { Recipe } from '@/core/recipes';
 import { Render } from '@/server/db/entities';
 import { database } from '@/server/db/orm';
 import { query } from '@/server/db/query';

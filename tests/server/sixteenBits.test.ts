@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
-import type { Recipe } from '@/core/shot/document';
+import type { Recipe } from '@/core/recipes';
 import { Render } from '@/server/db/entities';
 import { database } from '@/server/db/orm';
 import { readMedia } from '@/server/media/store';

@@ -1,6 +1,5 @@
 export * from './patch';
 export * from './plate';
-export * from './recipes';
 export * from './shotDocument';
 export * from './source';
 export { budgetSchema, viewingSchema } from './stereo';

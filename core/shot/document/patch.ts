@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { colourMatchSchema, depthEnd, placementSchema, plateName, PLATES, type Plate } from './plate';
-import { recipesSchema } from './recipes';
+import { recipesSchema } from '../../recipes';
 import { stereoPart, tearLimit, tearSoftness, viewingSchema } from './stereo';
 import type { ShotDocument } from './shotDocument';
 

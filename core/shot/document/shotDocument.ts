@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { backDepthSchema, paintedPart, PLATES, plateSchema } from './plate';
-import { BEGIN_RECIPES, recipesSchema } from './recipes';
+import { BEGIN_RECIPES, recipesSchema } from '../../recipes';
 import { frameSchema, sourceSchema, type Source } from './source';
 import { beginStereo, stereoPart, viewingSchema } from './stereo';
 

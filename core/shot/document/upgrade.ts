@@ -1,4 +1,5 @@
 import type { Choice } from '../../matte/choice';
+import { BEGIN_RECIPES } from '../../recipes';
 import { VERSION, type ShotDocument } from './shotDocument';
 
 type Fields = Record<string, unknown>;
@@ -27,14 +28,21 @@ const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
  * @param nameOf keeps a choice apart from the document and gives its name
  */
 export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
-  const document = stored as Fields & { version: number };
-  if (document.version === VERSION) return stored as ShotDocument;
+  const document = withRecipes(stored as Fields & { version: number });
+  if (document.version === VERSION) return document as unknown as ShotDocument;
   const whole: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };
   return {
     ...whole,
     depth: { behind: null, ...(document.depth as Fields) },
     plates: (whole.plates as Fields[]).map((plate) => upgradePlate(plate, nameOf)),
   } as unknown as ShotDocument;
+}
+
+/** With the recipes that have come since it was stored. */
+function withRecipes<D extends Fields>(document: D): D {
+  const held = document.recipes as Fields;
+  if (Object.keys(BEGIN_RECIPES).every((kind) => kind in held)) return document;
+  return { ...document, recipes: { ...BEGIN_RECIPES, ...held } };
 }
 
 function upgradePlate(plate: Fields, nameOf: (choice: Choice) => string): Fields {

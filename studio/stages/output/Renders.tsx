@@ -1,29 +1,11 @@
 'use client';
 
 import { Button, Popconfirm, Progress } from 'antd';
-import type { Recipe } from '@/core/shot/document';
+import { recipeLabel } from '@/core/recipes';
 import type { RenderSummary } from '../../api';
 import { bytes, figure, moment } from '../../numbers';
 import { secondsLeft } from '../../parts/secondsLeft';
 import { useRoom, useRoomStore } from '../../room/context';
-
-export function recipeName(recipe: Recipe): string {
-  switch (recipe.kind) {
-    case 'pair':
-      return {
-        'left-and-right': 'Left and right',
-        'side-by-side': 'Side by side',
-        'red-cyan-least-squares': 'Anaglyph, least squares',
-        'red-cyan-grey': 'Anaglyph, grey',
-        'red-cyan-half-colour': 'Anaglyph, half colour',
-        'red-cyan-colour': 'Anaglyph, full colour',
-      }[recipe.packing];
-    case 'views':
-      return `${recipe.views} views`;
-    case 'sheet':
-      return `Sheet ${figure(recipe.widthMm)} mm, ${recipe.lpi} lpi, ${recipe.views} views`;
-  }
-}
 
 /** The shot's renders: what runs, what is done, what to fetch. */
 export function Renders() {
@@ -56,7 +38,7 @@ function Row({ render }: { render: RenderSummary }) {
   return (
     <tr data-testid="render" data-state={state}>
       <th scope="row">
-        {recipeName(render.recipe)}
+        {recipeLabel(render.recipe)}
         <small>{moment(render.createdAt)}</small>
       </th>
       <td>

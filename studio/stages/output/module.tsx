@@ -1,7 +1,8 @@
 import { contourStep } from '../../viewer/contours';
 import type { StageModule } from '../module';
-import { Head, WAYS } from './Panel';
+import { Head } from './Panel';
 import { Renders } from './Renders';
+import { WAYS } from './ways';
 
 /** What is handed over. */
 export const output: StageModule = {

@@ -1,25 +1,32 @@
-import { ANAGLYPHS, anaglyph, type Anaglyph } from '@/core/packing/anaglyph';
-import { overUnder, sideBySide } from '@/core/packing/sideBySide';
-import { copyPicture, toEightBits, type Straight } from '@/core/raster/picture';
-import { recipeSchema, type Recipe } from '@/core/shot/document';
-import { eyePositions } from '@/core/stereo/parallax';
-import type { Maker } from './maker';
+import { z } from 'zod';
+import { ANAGLYPHS } from '../packing/anaglyph';
+import { packPair } from '../packing/packPair';
+import { copyPicture } from '../raster/picture';
+import { eyePositions } from '../stereo/parallax';
+import { FORMATS, maker } from './recipe';
 
-type PairRecipe = Extract<Recipe, { kind: 'pair' }>;
+const PACKINGS = ['left-and-right', 'side-by-side', ...ANAGLYPHS] as const;
 
-/** How two views share one picture. */
-export type Packing = 'side-by-side' | 'over-under' | Anaglyph;
-
-/** Two views in one picture. */
-export function packPair(left: Straight, right: Straight, packing: Packing): Straight {
-  if (isAnaglyph(packing)) return anaglyph(toEightBits(left), toEightBits(right), packing);
-  return packing === 'side-by-side' ? sideBySide(left, right) : overUnder(left, right);
-}
+const NAMES: Record<(typeof PACKINGS)[number], string> = {
+  'left-and-right': 'Left and right',
+  'side-by-side': 'Side by side',
+  'red-cyan-least-squares': 'Anaglyph, least squares',
+  'red-cyan-grey': 'Anaglyph, grey',
+  'red-cyan-half-colour': 'Anaglyph, half colour',
+  'red-cyan-colour': 'Anaglyph, full colour',
+};
 
 /** A left and a right view, apart or in one picture. */
-export const pair: Maker<PairRecipe> = {
+export const pair = maker({
   kind: 'pair',
-  schema: recipeSchema.options[0],
+  schema: z.strictObject({
+    kind: z.literal('pair'),
+    packing: z.enum(PACKINGS),
+    format: z.enum(FORMATS),
+    quality: z.number().int().min(50).max(100),
+  }),
+  begin: { kind: 'pair', packing: 'left-and-right', format: 'png', quality: 92 },
+  label: ({ packing }) => NAMES[packing],
   size: ({ packing }, { width, height }) => ({ width: packing === 'side-by-side' ? width * 2 : width, height }),
   steps: () => eyePositions(2),
   async run({ packing, format, quality }, shop) {
@@ -39,8 +46,4 @@ export const pair: Maker<PairRecipe> = {
       return packPair(left, right, packing);
     });
   },
-};
-
-function isAnaglyph(packing: Packing): packing is Anaglyph {
-  return (ANAGLYPHS as readonly string[]).includes(packing);
-}
+});

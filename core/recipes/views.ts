@@ -1,13 +1,18 @@
-import { recipeSchema, type Recipe } from '@/core/shot/document';
-import { eyePositions } from '@/core/stereo/parallax';
-import type { Maker } from './maker';
-
-type ViewsRecipe = Extract<Recipe, { kind: 'views' }>;
+import { z } from 'zod';
+import { eyePositions } from '../stereo/parallax';
+import { FORMATS, maker } from './recipe';
 
 /** Numbered views, leftmost eye first. */
-export const views: Maker<ViewsRecipe> = {
+export const views = maker({
   kind: 'views',
-  schema: recipeSchema.options[1],
+  schema: z.strictObject({
+    kind: z.literal('views'),
+    views: z.number().int().min(3).max(200),
+    format: z.enum(FORMATS),
+    quality: z.number().int().min(50).max(100),
+  }),
+  begin: { kind: 'views', views: 9, format: 'png', quality: 92 },
+  label: (recipe) => `${recipe.views} views`,
   size: (_recipe, handed) => handed,
   steps: (recipe) => eyePositions(recipe.views),
   async run(recipe, shop) {
@@ -19,4 +24,4 @@ export const views: Maker<ViewsRecipe> = {
       await shop.picture({ stem, format, quality, share }, () => shop.view(eye));
     }
   },
-};
+});

@@ -1,0 +1,69 @@
+import type { z } from 'zod';
+import type { Size } from '../kind';
+import type { SheetLens } from '../lenticular/sheetFor';
+import type { Straight } from '../raster/picture';
+
+/** How a picture may be stored. */
+export const FORMATS = ['png', 'png16', 'tiff', 'jpeg'] as const;
+export type PictureFormat = (typeof FORMATS)[number];
+
+/** A picture to be made, and how it is stored. */
+export interface PictureOrder {
+  /** Its file's name without the ending. */
+  readonly stem: string;
+  readonly format: PictureFormat;
+  /** 50 to 100, of JPEG. */
+  readonly quality: number;
+  /** From and to which share of the whole work it is made. */
+  readonly share: readonly [number, number];
+}
+
+/** A print file for a lens sheet, and how it is stored. */
+export interface SheetOrder {
+  /** Its file's name without the ending. */
+  readonly stem: string;
+  readonly format: 'tiff' | 'png';
+  readonly lens: SheetLens;
+  /** The eyes whose views are interlaced, leftmost first. */
+  readonly eyes: readonly number[];
+}
+
+/** Where a recipe is made: the render worker's, or the command line's. */
+export interface Workshop {
+  /** Size of what is handed over, px. */
+  readonly handed: Size;
+  /** The view from an eye (-1/2 left to +1/2 right), straight alpha. */
+  view(eye: number): Straight;
+  /** Says how far the work is; throws where it shall end. */
+  report(share: number, step: string): Promise<void>;
+  /** Makes a picture and stores it, unless it is stored already. */
+  picture(order: PictureOrder, make: () => Straight | Promise<Straight>): Promise<void>;
+  /** Interlaces views and stores the sheet, unless it is stored already. */
+  sheet(order: SheetOrder): Promise<void>;
+}
+
+/**
+ * One kind of recipe: what it holds, and how what it asks for is made. The page, the render worker and the command line
+ * share it. A new one is one file and one line in this folder's index.
+ */
+export interface Maker<Kind extends string, Recipe extends { readonly kind: Kind }, Schema = z.ZodType<Recipe>> {
+  /** The word by which a recipe says which kind it is. */
+  readonly kind: Kind;
+  readonly schema: Schema;
+  /** What it is before somebody has set it. */
+  readonly begin: Recipe;
+  /** What its renders are called. */
+  label(recipe: Recipe): string;
+  /** Size of a file that it makes, px. @throws CoreError where the recipe cannot be made of a picture of this size */
+  size(recipe: Recipe, handed: Size): Size;
+  /** The eyes whose views it shows, leftmost first: as many steps as it has. */
+  steps(recipe: Recipe): readonly number[];
+  run(recipe: Recipe, shop: Workshop): Promise<void>;
+}
+
+/** A maker of the recipes that a schema lets through. */
+export function maker<Kind extends string, Schema extends z.ZodType<{ readonly kind: Kind }>>(
+  made: Maker<Kind, z.infer<Schema>, Schema>,
+): Maker<Kind, z.infer<Schema>, Schema> {
+  return made;
+}
