@@ -1,7 +1,7 @@
-import { cropPlane } from '../raster/crop';
 import { clipRect, moveRect, unionRect, type Rect } from '../raster/geometry';
 import type { DepthMap } from '../raster/picture';
-import { type DepthWindow } from './window';
+import { takeRect } from '../raster/rows';
+import type { DepthWindow } from './window';
 
 /** One sample of the pen, full-size px; pressure 0 to 1. */
 export interface StrokePoint {
@@ -26,6 +26,32 @@ export interface BrushSettings {
   readonly pressure: 'none' | 'strength' | 'size';
 }
 
+/** How a stroke is painted. */
+export interface BrushOptions {
+  /** What it can touch, window px. @default all of the window */
+  readonly part?: Rect;
+  /** Where it keeps what it knows; one stroke at a time. @default room of its own */
+  readonly room?: BrushRoom;
+}
+
+/**
+ * Room for the depth before a stroke and its coverage, kept from stroke to stroke: whoever paints strokes all day has
+ * the garbage collector at work for fresh room of each.
+ */
+export class BrushRoom {
+  private base = new Uint16Array(0);
+  private coverage = new Uint16Array(0);
+
+  /** So many values of both; the coverage is 0. */
+  take(count: number): { readonly base: Uint16Array; readonly coverage: Uint16Array } {
+    if (this.base.length < count) {
+      this.base = new Uint16Array(count);
+      this.coverage = new Uint16Array(count);
+    }
+    return { base: this.base.subarray(0, count), coverage: this.coverage.subarray(0, count).fill(0) };
+  }
+}
+
 /**
  * One stroke being painted into a window. A pixel's coverage is the largest along the path, so a stroke that crosses itself
  * does not build up, and the result does not depend on how the points were bundled.
@@ -36,15 +62,20 @@ export class BrushStroke {
   private readonly coverage: Uint16Array;
   private softened: Float32Array | undefined;
   private last: StrokePoint | undefined;
+  private readonly part: Rect;
 
-  /** @param part what the stroke can touch, window px @default all of the window */
   constructor(
     private readonly window: DepthWindow,
     private readonly settings: BrushSettings,
-    private readonly part: Rect = { left: 0, top: 0, right: window.width, bottom: window.height },
+    { part, room = new BrushRoom() }: BrushOptions = {},
   ) {
-    this.base = cropPlane<DepthMap>(window, part);
-    this.coverage = new Uint16Array(this.base.data.length);
+    this.part = part ?? { left: 0, top: 0, right: window.width, bottom: window.height };
+    const width = this.part.right - this.part.left;
+    const height = this.part.bottom - this.part.top;
+    const { base, coverage } = room.take(width * height);
+    takeRect(window.data, base, this.part, { width: window.width, samples: 1 });
+    this.base = { width, height, data: base };
+    this.coverage = coverage;
   }
 
   /** Paints on to the given points, in place. Returns what changed, in window px. */

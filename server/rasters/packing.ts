@@ -32,7 +32,7 @@ const QUICK = { [constants.BROTLI_PARAM_QUALITY]: 1, [constants.BROTLI_PARAM_LGW
 /** Packs 16-bit values. */
 export async function pack({ buffer, byteOffset, byteLength }: Uint16Array): Promise<Buffer> {
   return compress(Buffer.from(buffer, byteOffset, byteLength), {
-    chunkSize: Math.max(1024, byteLength >> 1),
+    chunkSize: Math.max(1024, byteLength >> 3),
     params: { ...QUICK, [constants.BROTLI_PARAM_SIZE_HINT]: byteLength },
   });
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { clipRect, type Rect } from '../../raster/geometry';
-import { BrushStroke, strokeBounds } from '../brush';
+import { BrushRoom, BrushStroke, strokeBounds } from '../brush';
 import { rectInWindow, type DepthWindow } from '../window';
 import { depthValue, place, moved } from './values';
 
@@ -19,10 +19,13 @@ const schema = z.strictObject({
     .max(20000),
 });
 
+/** Strokes that come whole are painted one after another. */
+const room = new BrushRoom();
+
 /** Paints; what the brush keeps beside the window is no larger than the stroke. */
 function paint(window: DepthWindow, edit: z.infer<typeof schema>): Rect | undefined {
   const part = rectInWindow(strokeBounds(edit, edit.points), window);
-  return part && new BrushStroke(window, edit, part).add(edit.points);
+  return part && new BrushStroke(window, edit, { part, room }).add(edit.points);
 }
 
 /** A stroke of the depth brush. */
