@@ -73,9 +73,14 @@ async function cached(path: string, make: () => Promise<void>): Promise<string> 
   return made;
 }
 
+/** Where the raster file of a name lies, halved so often. */
+function rasterPath(name: string, level = 0): string {
+  return join(cacheDir('source'), level === 0 ? `${name}.v` : `${name}.half-${level}.v`);
+}
+
 /** Path of a source's raster file; made from the stored file where the cache has lost it. */
 export function sourceRaster({ mediaId, bits, fileName }: StoredPicture): Promise<string> {
-  const path = join(cacheDir('source'), `${mediaId}.v`);
+  const path = rasterPath(mediaId);
   return cached(path, async () => {
     const file = `${path}.source`;
     try {
@@ -90,27 +95,63 @@ export function sourceRaster({ mediaId, bits, fileName }: StoredPicture): Promis
 /** Path of the same, halved so often: so that a preview reads what it shows. Each is made of the one before. */
 function halvedRaster(picture: StoredPicture, level: number): Promise<string> {
   if (level === 0) return sourceRaster(picture);
-  const path = join(cacheDir('source'), `${picture.mediaId}.half-${level}.v`);
-  return cached(path, async () => {
-    const from = await halvedRaster(picture, level - 1);
-    const { width, height } = await sharp(from, { limitInputPixels: false }).metadata();
-    const part = `${path}.${randomUUID()}.v`;
-    try {
-      await sharp(from, { limitInputPixels: false, sequentialRead: true })
-        .resize(Math.ceil(width / 2), Math.ceil(height / 2), { fit: 'fill', kernel: 'cubic' })
-        .toColourspace(picture.bits === 16 ? 'rgb16' : 'srgb')
-        .toFile(part);
-      await rename(part, path);
-    } finally {
-      await unlink(part).catch(() => undefined);
-    }
-  });
+  const path = rasterPath(picture.mediaId, level);
+  return cached(path, async () => halve(await halvedRaster(picture, level - 1), path, picture.bits));
 }
 
-/** Makes the halved copies of a large picture ahead. Failing that they are made when they are asked for. */
-export function prepareHalved(picture: StoredPicture, { width, height }: Size): void {
-  if (width * height < LARGE) return;
-  void halvedRaster(picture, HALVINGS).catch(() => undefined);
+/** Writes a raster file of half the size. */
+async function halve(from: string, to: string, bits: 8 | 16): Promise<void> {
+  const { width, height } = await sharp(from, { limitInputPixels: false }).metadata();
+  const part = `${to}.${randomUUID()}.v`;
+  try {
+    await sharp(from, { limitInputPixels: false, sequentialRead: true })
+      .resize(Math.ceil(width / 2), Math.ceil(height / 2), { fit: 'fill', kernel: 'cubic' })
+      .toColourspace(bits === 16 ? 'rgb16' : 'srgb')
+      .toFile(part);
+    await rename(part, to);
+  } finally {
+    await unlink(part).catch(() => undefined);
+  }
+}
+
+/** A picture that is being brought in, unpacked under a name of its own. */
+export interface IncomingRaster {
+  /** Gives it the name of what is stored, once all of it is there. */
+  takeName(mediaId: string): Promise<void>;
+  /** Removes what has not been named. */
+  end(): Promise<void>;
+}
+
+/**
+ * Unpacks a file to prove it whole. A large picture is halved while its caller goes on; failing that, the halved copies
+ * are made when they are asked for.
+ * @throws Problem what decodeToRaster throws
+ */
+export async function unpackIncoming(
+  path: string,
+  { width, height, bits }: Size & { readonly bits: 8 | 16 },
+  fileName: string,
+): Promise<IncomingRaster> {
+  const name = `incoming-${randomUUID()}`;
+  await decodeToRaster(path, rasterPath(name), bits, fileName);
+  const made = [0];
+  const halveAll = async (): Promise<void> => {
+    for (let level = 1; level <= HALVINGS; level++) {
+      await halve(rasterPath(name, level - 1), rasterPath(name, level), bits);
+      made.push(level);
+    }
+  };
+  const halving = width * height < LARGE ? undefined : halveAll().catch(() => undefined);
+  return {
+    async takeName(mediaId) {
+      await halving;
+      for (const level of made.splice(0)) await rename(rasterPath(name, level), rasterPath(mediaId, level));
+    },
+    async end() {
+      await halving;
+      await Promise.all(made.map((level) => unlink(rasterPath(name, level)).catch(() => undefined)));
+    },
+  };
 }
 
 /** Pictures of so many px are worth halving ahead. */
