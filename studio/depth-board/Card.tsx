@@ -87,7 +87,7 @@ export function Card({ plate, y, height, lane, top, length, form }: Props) {
           e.preventDefault();
           start.current = store.getState().document;
           move(step);
-          room.keep(`Move ${name} in depth`);
+          room.keepSoon(`Move ${name} in depth`);
         }}
       >
         <i className="ct-pin" aria-hidden />

@@ -111,7 +111,7 @@ function Grip({ end, length }: { end: 'head' | 'foot'; length: number }) {
         if (step === undefined) return;
         e.preventDefault();
         pull(budget, step * length);
-        room.keep(`${name} parallax`);
+        room.keepSoon(`${name} parallax`);
       }}
     />
   );

@@ -48,7 +48,7 @@ export function ScreenTag({ top, length }: { top: number; length: number }) {
           if (step === undefined) return;
           e.preventDefault();
           place(budget, shown + step);
-          room.keep('Screen plane');
+          room.keepSoon('Screen plane');
         }}
       >
         screen

@@ -91,7 +91,7 @@ function Bead({ plate, end, top, length }: { plate: Hung; end: 'near' | 'far'; t
         if (step === undefined) return;
         e.preventDefault();
         set(plate[end] + step);
-        room.keep('Depth span');
+        room.keepSoon('Depth span');
       }}
     />
   );

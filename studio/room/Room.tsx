@@ -105,6 +105,18 @@ function Messages(): null {
       window.removeEventListener('beforeunload', ask);
     };
   }, [storing]);
+  useEffect(() => {
+    // Another handle is taken: what waits for the hand to rest is a change of its own.
+    const settle = (): void => {
+      store.getState().settle();
+    };
+    window.addEventListener('pointerdown', settle, true);
+    window.addEventListener('focusin', settle, true);
+    return () => {
+      window.removeEventListener('pointerdown', settle, true);
+      window.removeEventListener('focusin', settle, true);
+    };
+  }, [store]);
   return null;
 }
 

@@ -82,6 +82,10 @@ export interface RoomActs {
   try(patch: DocumentPatch): void;
   /** Stores what was tried. */
   keep(label: string): void;
+  /** Stores what was tried once the hand rests: a key that is held steps many times and is one change. */
+  keepSoon(label: string): void;
+  /** Stores now what waits for the hand to rest. */
+  settle(): void;
   /** Shows and stores a change. */
   change(label: string, patch: DocumentPatch): void;
   /** Stores an edit of a depth, which the page does to its own copy; gives what the preview is told. */

@@ -289,3 +289,65 @@ describe('the choice in work', () => {
     expect(kinds()).toEqual([]);
   });
 });
+
+describe('a key that is held', () => {
+  const budget = (nearPx: number) => ({ nearPx, farPx: 0 });
+  const press = (room: ReturnType<typeof createRoom>, nearPx: number): void => {
+    room.getState().try({ budget: budget(nearPx) });
+    room.getState().keepSoon('Screen plane');
+  };
+
+  test('is one change, stored once the hand rests, and until then the page says that it is not stored', async () => {
+    const change = held('change');
+    const room = createRoom(state(1), []);
+    for (let n = 1; n <= 30; n++) {
+      press(room, -n);
+      jest.advanceTimersByTime(33);
+    }
+    expect(change).toHaveLength(0);
+    expect(room.getState()).toMatchObject({ storing: 'storing', document: { budget: budget(-30) } });
+    jest.advanceTimersByTime(500);
+    expect(change.map(({ words }) => words.slice(2))).toEqual([['Screen plane', { budget: budget(-30) }]]);
+    change[0].yes(state(2, { ...base, budget: budget(-30) }));
+    await settle();
+    expect(room.getState()).toMatchObject({ storing: 'stored', shot: { head: 2 } });
+    jest.advanceTimersByTime(5000);
+    expect(change).toHaveLength(1);
+  });
+
+  test('is stored before what is done next, and before it is undone', async () => {
+    const change = held('change');
+    const history = held('history');
+    const room = createRoom({ ...state(1), undo: 'Before' } as ShotState, []);
+    press(room, -5);
+    room.getState().change('Tear limit', { tearPx: 3 });
+    expect(change.map(({ words }) => words[2])).toEqual(['Screen plane']);
+    change[0].yes(state(2, { ...base, budget: budget(-5) }));
+    await settle();
+    expect(change.map(({ words }) => words.slice(2))).toEqual([
+      ['Screen plane', { budget: budget(-5) }],
+      ['Tear limit', { tearPx: 3 }],
+    ]);
+    change[1].yes(state(3, { ...base, budget: budget(-5), tearPx: 3 }));
+    await settle();
+    press(room, -7);
+    room.getState().step('undo');
+    expect(change.map(({ words }) => words[3])).toHaveLength(3);
+    expect(change[2].words[3]).toEqual({ budget: budget(-7) });
+    expect(history).toHaveLength(0);
+    change[2].yes(state(4, { ...base, budget: budget(-7), tearPx: 3 }));
+    await settle();
+    expect(history.map(({ words }) => words[2])).toEqual(['undo']);
+  });
+
+  test('waits no longer where another handle is taken', () => {
+    const change = held('change');
+    const room = createRoom(state(1), []);
+    press(room, -5);
+    room.getState().settle();
+    expect(change).toHaveLength(1);
+    room.getState().settle();
+    jest.advanceTimersByTime(5000);
+    expect(change).toHaveLength(1);
+  });
+});

@@ -77,6 +77,8 @@ function joined(first: DocumentPatch, second: DocumentPatch): DocumentPatch {
 }
 
 const FOLLOW_MS = 500;
+/** A hand that has not stepped for so long rests, ms. */
+const REST_MS = 400;
 
 /**
  * The state of one room and everything that can be done in it. Data walks one way: actions change it, components show it.
@@ -103,7 +105,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         take(next, idle && Object.keys(tried).length === 0);
       },
       storing: (storing) => {
-        set({ storing });
+        set({ storing: resting && storing === 'stored' ? 'storing' : storing });
       },
       stopped: (refusal, operation) => {
         operation.ended?.(false);
@@ -122,7 +124,14 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         void get().refresh();
       },
     });
+    /** What was tried waits for the hand to rest. */
+    let resting: { readonly label: string; readonly timer: ReturnType<typeof setTimeout> } | undefined;
+    const settle = (): void => {
+      if (resting) get().keep(resting.label);
+    };
     const push = (operation: Operation): void => {
+      // Changes are stored in the order in which they were made.
+      settle();
       queue.push(operation);
     };
     /** Long operations that are on their way or wait, and the asking how far the server is with them. */
@@ -168,12 +177,21 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         set((s) => ({ document: patchDocument(s.document, patch) }));
       },
       keep: (label) => {
+        clearTimeout(resting?.timer);
+        resting = undefined;
         if (Object.keys(tried).length === 0) return;
         const patch = tried;
         tried = {};
         push({ label, says: patch, send: (at) => api.change(shot.id, at, label, patch) });
       },
+      keepSoon: (label) => {
+        clearTimeout(resting?.timer);
+        resting = { label, timer: setTimeout(settle, REST_MS) };
+        set({ storing: 'storing' });
+      },
+      settle,
       change: (label, patch) => {
+        settle();
         get().try(patch);
         get().keep(label);
       },
@@ -218,6 +236,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         });
       },
       step: (action) => {
+        settle();
         tried = {};
         const { shot: now } = get();
         if (!queue.busy && (action === 'undo' ? now.undo : now.redo) === null) return;
