@@ -111,7 +111,8 @@ export async function benchLarge(): Promise<void> {
       const answer = await fetch(`${plates}/export?form=ora`);
       if (!answer.ok) throw new Error(await answer.text());
       // Read away piece by piece, as a browser writes it to disk: gathered here it would hold the asking up, not the server.
-      for await (const piece of answer.body!) if (piece.length === 0) break;
+      const reader = answer.body!.getReader();
+      while (!(await reader.read()).done);
     });
     await work('rendered as a pair', async () => {
       const recipe = { kind: 'pair', packing: 'left-and-right', format: 'png', quality: 90 };

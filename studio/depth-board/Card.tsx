@@ -30,7 +30,7 @@ interface Props {
  * A plate's card: its picture, its depths (which can be typed) and their parallax. A click takes it in work, dragging
  * moves its whole span.
  */
-export function Card({ plate, y, height, lane, top, length, form }: Props) {
+export const Card = memo(function Card({ plate, y, height, lane, top, length, form }: Props) {
   const room = useRoomStore().getState();
   const pictured = form === 'pictured';
   const active = useRoom((s) => s.active === plate.id);
@@ -140,7 +140,7 @@ export function Card({ plate, y, height, lane, top, length, form }: Props) {
       </div>
     </>
   );
-}
+});
 
 /** What a card says below its name: that a plate is planned or hidden, or its depths and their parallax. */
 function CardBody({ plate, active, pictured }: { plate: Hung; active: boolean; pictured: boolean }) {

@@ -1,5 +1,6 @@
 'use client';
 
+import { memo } from 'react';
 import { useRoom } from '../room/context';
 import { stageOf, type RoomState } from '../stages';
 import { useHistogram } from './useHistogram';
@@ -8,7 +9,7 @@ const BINS = 140;
 const WIDEST = 36;
 
 /** The cork with the silhouette of depth and the hairline of what is under the pointer. */
-export function Cork({ top, length }: { top: number; length: number }) {
+export const Cork = memo(function Cork({ top, length }: { top: number; length: number }) {
   const hover = useRoom((s) => s.hoverDepth);
   const mark = useRoom((s) => stageOf(s.stage).boardMark?.(s as RoomState));
   const counts = useHistogram(BINS);
@@ -35,4 +36,4 @@ export function Cork({ top, length }: { top: number; length: number }) {
       )}
     </>
   );
-}
+});

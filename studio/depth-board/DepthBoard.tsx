@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { handedSize } from '@/core/shot/document';
 import { comfortPx, PARALLAX_UNITS } from '@/core/stereo/units';
 import { signed } from '../numbers';
@@ -39,7 +39,8 @@ export function DepthBoard() {
   const { budget, viewing, depth, plates } = useRoom((s) => s.document);
   const across = useRoom((s) => handedSize(s.document).width);
   const active = useRoom((s) => s.active);
-  const hung = hungPlates({ depth, plates });
+  // Cards are drawn anew only where something of theirs has changed.
+  const hung = useMemo(() => hungPlates({ depth, plates }), [depth, plates]);
   const [scrolled, setScrolled] = useState(0);
   const { at, heights, lines, scrolls } = hangCards(hung, active, { top: TOP, length }, scrolled);
   // A card that was taken in work comes into view.

@@ -1,6 +1,6 @@
 'use client';
 
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import { parallaxOf } from '@/core/stereo/parallax';
 import { NARROWEST_SPAN } from '@/core/shot/cutPlate';
 import { figure, signed } from '../numbers';
@@ -19,7 +19,7 @@ interface Props {
  * A plate's depth span: a bar in the greys of its own depths; the one in work has a bead at each end. Hollow where it
  * is hidden.
  */
-export function Span({ plate, lane, top, length }: Props) {
+export const Span = memo(function Span({ plate, lane, top, length }: Props) {
   const active = useRoom((s) => s.active === plate.id);
   const { near, far, hidden, cut } = plate;
   const grey = (d: number): string => {
@@ -47,7 +47,7 @@ export function Span({ plate, lane, top, length }: Props) {
       )}
     </>
   );
-}
+});
 
 function Bead({ plate, end, top, length }: { plate: Hung; end: 'near' | 'far'; top: number; length: number }) {
   const room = useRoomStore().getState();
