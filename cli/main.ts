@@ -7,14 +7,14 @@ import { USAGE, WrongWords } from './words';
 type Command = (words: readonly string[]) => Promise<void>;
 /** Each command is read in when it is asked for: one that needs no database does not wait for its code. */
 const COMMANDS: Record<string, () => Promise<Command>> = {
-  views: async () => (await import('./views')).views,
-  pack: async () => (await import('./pack')).pack,
-  sheet: async () => (await import('./sheet')).sheet,
-  region: async () => (await import('./region')).region,
-  matte: async () => (await import('./matte')).matte,
-  plates: async () => (await import('./plates')).plates,
-  fill: async () => (await import('./fill')).fill,
-  reveal: async () => (await import('./reveal')).reveal,
+  views: async () => (await import('./commands/views')).views,
+  pack: async () => (await import('./commands/pack')).pack,
+  sheet: async () => (await import('./commands/sheet')).sheet,
+  region: async () => (await import('./commands/region')).region,
+  matte: async () => (await import('./commands/matte')).matte,
+  plates: async () => (await import('./commands/plates')).plates,
+  fill: async () => (await import('./commands/fill')).fill,
+  reveal: async () => (await import('./commands/reveal')).reveal,
 };
 
 async function main(): Promise<void> {

@@ -2,8 +2,8 @@ import { basename } from 'node:path';
 import { FILL_METHODS, fillHole } from '@/core/inpaint/fillHole';
 import { requireSameSize, toEightBits, type Mask } from '@/core/raster/picture';
 import { writePicture } from '@/server/media/writePicture';
-import { formatOf, readPicture } from './pictures';
-import { needed, number, oneOf, readWords, WrongWords } from './words';
+import { formatOf, readPicture } from '../pictures';
+import { needed, number, oneOf, readWords, WrongWords } from '../words';
 
 /** A picture with its hole filled; pixels outside it come out unchanged. */
 export async function fill(words: readonly string[]): Promise<void> {

@@ -3,8 +3,8 @@ import { ANAGLYPHS } from '@/core/packing/anaglyph';
 import { packPair } from '@/core/packing/packPair';
 import { isDeep, toEightBits } from '@/core/raster/picture';
 import { writePicture } from '@/server/media/writePicture';
-import { formatOf, readPicture } from './pictures';
-import { needed, oneOf, readWords } from './words';
+import { formatOf, readPicture } from '../pictures';
+import { needed, oneOf, readWords } from '../words';
 
 /** Packs a left and a right picture into one. */
 export async function pack(words: readonly string[]): Promise<void> {

@@ -4,8 +4,8 @@ import { cleanEdgeColour } from '@/core/matte/edgeColour';
 import { asTrimap } from '@/core/matte/trimap';
 import { requireSameSize, toEightBits } from '@/core/raster/picture';
 import { writeMatte, writePicture } from '@/server/media/writePicture';
-import { formatOf, readPicture } from './pictures';
-import { needed, readWords } from './words';
+import { formatOf, readPicture } from '../pictures';
+import { needed, readWords } from '../words';
 
 /** The soft matte inside a trimap's grey band; and, where asked for, the picture with the old background's colour taken out. */
 export async function matte(words: readonly string[]): Promise<void> {

@@ -3,8 +3,8 @@ import { RegionPaint } from '@/core/matte/regionPaint';
 import { STROKE_IN, STROKE_OUT } from '@/core/matte/strokes';
 import { requireSameSize, toEightBits } from '@/core/raster/picture';
 import { writeMatte } from '@/server/media/writePicture';
-import { readPicture } from './pictures';
-import { needed, readWords } from './words';
+import { readPicture } from '../pictures';
+import { needed, readWords } from '../words';
 
 /** A matte grown from strokes: a picture that is white where it says in, black where it says out, transparent elsewhere. */
 export async function region(words: readonly string[]): Promise<void> {

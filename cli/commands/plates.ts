@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { CoreError } from '@/core/error';
 import { writePlates } from '@/server/media/writePlates';
-import { needed, readWords } from './words';
+import { needed, readWords } from '../words';
 
 /** Hands out a stored shot's plates as a folder: plates.json, and picture, matte, depth and fill of each. */
 export async function plates(words: readonly string[]): Promise<void> {

@@ -10,8 +10,8 @@ import { DEFAULT_TEAR_PX, viewBuffers } from '@/core/stereo/synthesizeView';
 import { readPlates } from '@/server/media/readPlates';
 import { fitDepth, readDepthFile } from '@/server/media/depthFile';
 import { writePicture } from '@/server/media/writePicture';
-import { readPicture } from './pictures';
-import { needed, number, oneOf, readWords, WrongWords } from './words';
+import { readPicture } from '../pictures';
+import { needed, number, oneOf, readWords, WrongWords } from '../words';
 import type { Premultiplied } from '@/core/raster/picture';
 
 /**

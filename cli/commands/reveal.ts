@@ -6,7 +6,7 @@ import { sceneOf } from '@/core/scene/sceneOf';
 import { readPlates } from '@/server/media/readPlates';
 import { fileStem } from '@/server/media/writePlates';
 import { writeMatte } from '@/server/media/writePicture';
-import { needed, number, oneOf, readWords, WrongWords } from './words';
+import { needed, number, oneOf, readWords, WrongWords } from '../words';
 
 /** What the views uncover of every plate: one mask each (white must be filled), and reveal.json with the counts. */
 export async function reveal(words: readonly string[]): Promise<void> {

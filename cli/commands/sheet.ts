@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { CoreError } from '@/core/error';
 import { inspectPicture } from '@/server/media/inspect';
 import { interlaceSheet } from '@/server/renders/interlaceSheet';
-import { needed, number, readWords } from './words';
+import { needed, number, readWords } from '../words';
 
 /** Interlaces the views of a folder (in the order of their names, leftmost eye first) for a lens sheet. */
 export async function sheet(words: readonly string[]): Promise<void> {
