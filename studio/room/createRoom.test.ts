@@ -318,7 +318,7 @@ describe('a key that is held', () => {
   test('is stored before what is done next, and before it is undone', async () => {
     const change = held('change');
     const history = held('history');
-    const room = createRoom({ ...state(1), undo: 'Before' } as ShotState, []);
+    const room = createRoom({ ...state(1), undo: 'Before' }, []);
     press(room, -5);
     room.getState().change('Tear limit', { tearPx: 3 });
     expect(change.map(({ words }) => words[2])).toEqual(['Screen plane']);

@@ -1,4 +1,4 @@
-import { contourStep } from '../../viewer/contours';
+import { flatWay } from '../../viewer/flatLens';
 import type { RoomCore } from '../../room/core';
 import type { StageModule } from '../module';
 import { Head, WAYS } from './Panel';
@@ -47,8 +47,7 @@ export const cut: StageModule<CutSlice> = {
   },
   wrongWay: 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.',
   lens: (s) => {
-    const way = s.ways.cut as 'picture';
-    const over = { way, strength: s.depthStrength, contourPx: contourStep(s.document.budget) };
+    const over = flatWay(s);
     const choice = s.choice.ingredients.length > 0 ? s.choice : undefined;
     const { spare, active } = s;
     if (s.opened.cut === 'check') return { lens: 'check', ...over, check: s.check, choice, spare, active };

@@ -1,4 +1,4 @@
-import { contourStep } from '../../viewer/contours';
+import { flatWay } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { onKey } from './keys';
 import { Head, WAYS } from './Panel';
@@ -27,8 +27,7 @@ export const depth: StageModule<DepthSlice> = {
   },
   wrongWay: 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.',
   lens: (s) => {
-    const way = s.ways.depth as 'picture';
-    const over = { way, strength: s.depthStrength, contourPx: contourStep(s.document.budget) };
+    const over = flatWay(s);
     return paintsBehind(s) ? { lens: 'hidden-depth', ...over } : { lens: 'source', ...over, active: s.active };
   },
   boardMark: ({ opened, brush, document, active }) => {

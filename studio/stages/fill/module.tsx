@@ -1,5 +1,5 @@
 import type { HandEdit } from '@/compute/look';
-import { contourStep } from '../../viewer/contours';
+import { flatWay } from '../../viewer/flatLens';
 import { figure } from '../../numbers';
 import type { RoomCore } from '../../room/core';
 import type { StageModule } from '../module';
@@ -50,10 +50,10 @@ export const fill: StageModule<FillSlice> = {
   },
   wrongWay: 'Filling is done on the plates themselves. Choose Picture above.',
   lens: (s) => {
-    const { active, ways, depthStrength, document } = s;
-    const way = ways.fill as 'picture';
-    if (way === 'picture') return { lens: 'behind', active, behind: behindOf(s), hands: handsOf(s) };
-    return { lens: 'source', way, strength: depthStrength, contourPx: contourStep(document.budget), active };
+    const { active } = s;
+    const over = flatWay(s);
+    if (over.way === 'picture') return { lens: 'behind', active, behind: behindOf(s), hands: handsOf(s) };
+    return { lens: 'source', ...over, active };
   },
   pictureNote: 'striped: uncovered and open; within a pale line: filled',
   cardNote: ({ uncovered }, plate) => {

@@ -1,4 +1,4 @@
-import { contourStep } from '../../viewer/contours';
+import { sourceLens } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { Head } from './Panel';
 import { Renders } from './Renders';
@@ -19,12 +19,6 @@ export const output: StageModule = {
   slice: () => ({}),
   tools: {},
   wrongWay: '',
-  lens: (s) => ({
-    lens: 'source',
-    way: s.ways.output as 'picture',
-    strength: s.depthStrength,
-    contourPx: contourStep(s.document.budget),
-    active: null,
-  }),
+  lens: sourceLens,
   Below: Renders,
 };

@@ -1,5 +1,5 @@
 import { figure } from '../../numbers';
-import { contourStep } from '../../viewer/contours';
+import { sourceLens } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { Head, WAYS } from './Panel';
 
@@ -18,11 +18,5 @@ export const source: StageModule = {
   slice: () => ({}),
   tools: {},
   wrongWay: '',
-  lens: (s) => ({
-    lens: 'source',
-    way: s.ways.source as 'picture',
-    strength: s.depthStrength,
-    contourPx: contourStep(s.document.budget),
-    active: null,
-  }),
+  lens: sourceLens,
 };

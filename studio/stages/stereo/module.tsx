@@ -1,6 +1,6 @@
 import { spanBudget } from '@/core/stereo/parallax';
 import { signed } from '../../numbers';
-import { contourStep } from '../../viewer/contours';
+import { sourceLens } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { BudgetTable } from './BudgetTable';
 import { Head, WAYS } from './Panel';
@@ -20,12 +20,6 @@ export const stereo: StageModule = {
   slice: () => ({}),
   tools: {},
   wrongWay: '',
-  lens: (s) => ({
-    lens: 'source',
-    way: s.ways.stereo as 'picture',
-    strength: s.depthStrength,
-    contourPx: contourStep(s.document.budget),
-    active: null,
-  }),
+  lens: sourceLens,
   Below: BudgetTable,
 };
