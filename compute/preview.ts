@@ -5,6 +5,7 @@ import { clipRect, growRect, type Rect } from '@/core/raster/geometry';
 import { Actor } from './actor';
 import type { EyeApi } from './eye.worker';
 import { lensOf, type Drawn, type LookRequest } from './lenses';
+import { placeOf, wholePlace } from './layer/addresses';
 import { openLayer, type Shot } from './layer/fetchRasters';
 import type { Layer } from './layer/layer';
 import type { LayerPlace } from './layer/place';
@@ -64,9 +65,7 @@ export class Preview {
 
   /** Loads a shot at preview size: longest side at most `side` px. */
   async open(shot: Shot, names: RasterNames, side: number): Promise<void> {
-    const { width, height } = shot;
-    const scale = Math.min(1, side / Math.max(width, height));
-    const layer = await this.load(shot, placeOf({ left: 0, top: 0, right: width, bottom: height }, scale), names);
+    const layer = await this.load(shot, wholePlace(shot, side), names);
     await this.actor.run(() => {
       this.shot = shot;
       this.names = names;
@@ -272,5 +271,3 @@ function lookOf(drawn: readonly Drawn[], parts: boolean, began: number): Look {
     frames.map((frame) => frame.data.buffer),
   );
 }
-
-const placeOf = (rect: Rect, scale: number): LayerPlace => ({ ...rect, shown: rect, scale });

@@ -2,6 +2,7 @@ import { premultiply } from '@/core/raster/alpha';
 import { narrowed } from '@/core/raster/bits';
 import { pictureOf, type Premultiplied8, type Straight8 } from '@/core/raster/picture';
 import type { PieceName, PlateNames, RasterNames } from '../look';
+import { addressesIn, sizeOf } from './addresses';
 import { Layer, type LayerHelpers } from './layer';
 import { PlacedPiece, type FetchedPiece } from './pieces';
 import type { LayerPlace, LayerPlate, Painted8 } from './place';
@@ -58,7 +59,7 @@ async function plateOf(order: LayerOrder, name: PlateNames): Promise<LayerPlate>
   const sameMatte = have !== undefined && was?.matte === name.matte;
   const sameDepth = have !== undefined && was?.depth === name.depth;
   const [matte, depth, painted, piece] = await Promise.all([
-    sameMatte ? have.matte.data : fetchRaster(order, name.matte, true).then(narrowed),
+    sameMatte ? have.matte.data : fetchRaster(order, name.matte, 'matte').then(narrowed),
     sameDepth ? have.depth.data : fetchRaster(order, name.depth),
     paintedOf(order, name, have && was && { names: was, painted: have.painted ?? {} }),
     name.piece ? fetchPiece(order.shot, name.id, name.piece) : undefined,
@@ -90,19 +91,6 @@ async function paintedOf(
   return { ...fill, ...overpaint };
 }
 
-function sizeOf(place: LayerPlace): { width: number; height: number } {
-  return {
-    width: Math.max(1, Math.round((place.right - place.left) * place.scale)),
-    height: Math.max(1, Math.round((place.bottom - place.top) * place.scale)),
-  };
-}
-
-function query({ place }: LayerOrder): string {
-  const { left, top, right, bottom } = place;
-  const numbers = { left, top, right, bottom, ...sizeOf(place) };
-  return new URLSearchParams(Object.entries(numbers).map(([k, v]) => [k, String(v)])).toString();
-}
-
 async function get(path: string): Promise<Response> {
   const answer = await fetch(path);
   if (answer.ok) return answer;
@@ -112,8 +100,8 @@ async function get(path: string): Promise<Response> {
 
 /** The source in a window, premultiplied. */
 async function fetchPicture(order: LayerOrder): Promise<Premultiplied8> {
-  const { shot, names } = order;
-  const answer = await get(`/api/shots/${shot.id}/picture?media=${names.media}&${query(order)}`);
+  const { shot, names, place } = order;
+  const answer = await get(addressesIn(shot.id, place).picture(names.media));
   const picture = await decode(await answer.blob());
   return premultiply(picture);
 }
@@ -145,13 +133,16 @@ function fetchPiece(shot: Shot, plate: string, { mediaId, width }: PieceName): P
 }
 
 /** What was filled in or painted, in a window, straight alpha. */
-async function fetchPainted(order: LayerOrder, revision: string): Promise<Straight8> {
-  const answer = await get(`/api/shots/${order.shot.id}/fill?revision=${revision}&${query(order)}`);
+async function fetchPainted({ shot, place }: LayerOrder, revision: string): Promise<Straight8> {
+  const answer = await get(addressesIn(shot.id, place).painted(revision));
   return decode(await answer.blob());
 }
 
-async function fetchRaster(order: LayerOrder, revision: string, matte = false): Promise<Uint16Array> {
-  const path = `/api/shots/${order.shot.id}/depth?revision=${revision}&${query(order)}${matte ? '&as=matte' : ''}`;
-  const packed = (await get(path)).body!;
+async function fetchRaster(
+  { shot, place }: LayerOrder,
+  revision: string,
+  what: 'depth' | 'matte' = 'depth',
+): Promise<Uint16Array> {
+  const packed = (await get(addressesIn(shot.id, place)[what](revision))).body!;
   return new Uint16Array(await new Response(packed.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer());
 }

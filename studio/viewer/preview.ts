@@ -7,8 +7,23 @@ export interface Preview {
   end(): void;
 }
 
-/** Starts the preview's worker and a second one for the other eye, and introduces them to each other. */
+/** Started before a room asked for it. */
+let early: Preview | undefined;
+
+/** Starts the workers while the room's own code is on its way; the first room takes them. */
+export function startEarly(): void {
+  early ??= startWorkers();
+}
+
+/** The page's renderer; end it when the room closes. */
 export function startPreview(): Preview {
+  const preview = early ?? startWorkers();
+  early = undefined;
+  return preview;
+}
+
+/** Starts the preview's worker and a second one for the other eye, and introduces them to each other. */
+function startWorkers(): Preview {
   const worker = new Worker(new URL('../../compute/preview.worker.ts', import.meta.url), { type: 'module' });
   const second = new Worker(new URL('../../compute/eye.worker.ts', import.meta.url), { type: 'module' });
   const { port1, port2 } = new MessageChannel();

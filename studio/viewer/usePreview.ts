@@ -5,6 +5,7 @@ import equal from 'fast-deep-equal';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { StoreApi } from 'zustand';
 import type { LookRequest } from '@/compute/lenses';
+import { PREVIEW_SIDE } from '@/compute/layer/addresses';
 import { isFlat, type Look } from '@/compute/look';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { useRoomStore } from '../room/context';
@@ -15,7 +16,6 @@ import { startPreview, type Preview } from './preview';
 import type { PreviewControl } from './previewControl';
 import { differsOnlyBy, rasterNames } from './rasterNames';
 
-const PREVIEW_SIDE = 1280;
 const ROCK_MS = 220;
 /** Smaller frames are not worth giving back, bytes. */
 const WORTH_GIVING = 1 << 20;

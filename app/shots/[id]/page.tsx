@@ -4,11 +4,13 @@ import { notFound } from 'next/navigation';
 import { connection } from 'next/server';
 import { cache } from 'react';
 import { z } from 'zod';
+import { addressesAhead } from '@/compute/layer/addresses';
 import { listRenders } from '@/server/renders/renders';
 import { isFlat } from '@/server/shots/depth';
 import { projectName } from '@/server/shots/desk';
 import { Problem } from '@/server/http/problem';
 import { RoomLoader } from '@/studio/room/RoomLoader';
+import { rasterNames } from '@/studio/viewer/rasterNames';
 
 type Props = { params: Promise<{ id: string }> };
 
@@ -35,5 +37,6 @@ export default async function ShotPage({ params }: Props) {
     projectName(shot.projectId),
     isFlat(shot.document),
   ]);
-  return <RoomLoader shot={shot} renders={renders} project={project} flat={flat} />;
+  const ahead = addressesAhead(shot.id, shot.document.source, rasterNames(shot.document));
+  return <RoomLoader ahead={ahead} shot={shot} renders={renders} project={project} flat={flat} />;
 }
