@@ -72,7 +72,8 @@ export function Scale({ top, length }: Place) {
 
 /** Head (far) or foot (near) of the scale: pulls its end of the budget, about the screen plane. */
 function Grip({ end, length }: { end: 'head' | 'foot'; length: number }) {
-  const room = useRoomStore().getState();
+  const store = useRoomStore();
+  const room = store.getState();
   const { budget } = useRoom((s) => s.document);
   const from = useRef<Budget>(budget);
   const key = end === 'head' ? 'farPx' : 'nearPx';
@@ -110,7 +111,7 @@ function Grip({ end, length }: { end: 'head' | 'foot'; length: number }) {
         const step = arrowStep(e);
         if (step === undefined) return;
         e.preventDefault();
-        pull(budget, step * length);
+        pull(store.getState().document.budget, step * length);
         room.keepSoon(`${name} parallax`);
       }}
     />

@@ -3,19 +3,22 @@
 import { useRef } from 'react';
 import { depthOf, type Budget } from '@/core/stereo/parallax';
 import { figure } from '../numbers';
+import { useLive } from '../parts/useLive';
 import { useRoom, useRoomStore } from '../room/context';
 import { arrowStep, useDrag } from './useDrag';
 
 /** The screen plane. Dragging its tag moves the nearest and the farthest parallax together. */
 export function ScreenTag({ top, length }: { top: number; length: number }) {
-  const room = useRoomStore().getState();
+  const store = useRoomStore();
+  const room = store.getState();
   const { budget } = useRoom((s) => s.document);
   const start = useRef<{ budget: Budget; plane: number }>({ budget, plane: 0 });
   const plane = depthOf(0, budget);
-  const shown = Math.min(1.02, Math.max(-0.02, Number.isFinite(plane) ? plane : 0.5));
+  const [shown, live] = useLive(Math.min(1.02, Math.max(-0.02, Number.isFinite(plane) ? plane : 0.5)));
   const place = (from: Budget, at: number): void => {
     const all = from.farPx - from.nearPx;
     const d = Math.min(1, Math.max(0, at));
+    live(d);
     room.try({ budget: { nearPx: Math.round(-(1 - d) * all * 10) / 10, farPx: Math.round(d * all * 10) / 10 } });
   };
   const drag = useDrag({
@@ -47,7 +50,7 @@ export function ScreenTag({ top, length }: { top: number; length: number }) {
           const step = arrowStep(e);
           if (step === undefined) return;
           e.preventDefault();
-          place(budget, shown + step);
+          place(store.getState().document.budget, shown + step);
           room.keepSoon('Screen plane');
         }}
       >

@@ -4,6 +4,7 @@ import { memo, useRef } from 'react';
 import { parallaxOf } from '@/core/stereo/parallax';
 import { NARROWEST_SPAN } from '@/core/shot/cutPlate';
 import { figure, signed } from '../numbers';
+import { useLive } from '../parts/useLive';
 import { useRoom, useRoomStore } from '../room/context';
 import { spanPatch, type Hung } from './hang';
 import { arrowStep, useDrag } from './useDrag';
@@ -54,17 +55,17 @@ function Bead({ plate, end, top, length }: { plate: Hung; end: 'near' | 'far'; t
   const budget = useRoom((s) => s.document.budget);
   const start = useRef(plate[end]);
   const { id, near, far } = plate;
+  const [at, live] = useLive(plate[end]);
   const set = (value: number): void => {
     const v = Math.round(value * 1000) / 1000;
-    room.try(
-      end === 'near'
-        ? spanPatch(id, Math.min(1, Math.max(far + NARROWEST_SPAN, v)), far)
-        : spanPatch(id, near, Math.max(0, Math.min(near - NARROWEST_SPAN, v))),
-    );
+    const next =
+      end === 'near' ? Math.min(1, Math.max(far + NARROWEST_SPAN, v)) : Math.max(0, Math.min(near - NARROWEST_SPAN, v));
+    live(next);
+    room.try(end === 'near' ? spanPatch(id, next, far) : spanPatch(id, near, next));
   };
   const drag = useDrag({
     onStart: () => {
-      start.current = plate[end];
+      start.current = at;
     },
     onMove: (dy) => {
       set(start.current + dy / length);
@@ -76,21 +77,21 @@ function Bead({ plate, end, top, length }: { plate: Hung; end: 'near' | 'far'; t
   return (
     <div
       className="ct-span-bead"
-      style={{ top: top + plate[end] * length }}
+      style={{ top: top + at * length }}
       role="slider"
       tabIndex={0}
       aria-orientation="vertical"
       aria-label={`${plate.name}, ${end === 'near' ? 'nearest' : 'farthest'} depth`}
       aria-valuemin={0}
       aria-valuemax={1}
-      aria-valuenow={plate[end]}
-      aria-valuetext={`${figure(plate[end], 3)}, ${signed(parallaxOf(plate[end], budget), 1)} px`}
+      aria-valuenow={at}
+      aria-valuetext={`${figure(at, 3)}, ${signed(parallaxOf(at, budget), 1)} px`}
       {...drag}
       onKeyDown={(e) => {
         const step = arrowStep(e);
         if (step === undefined) return;
         e.preventDefault();
-        set(plate[end] + step);
+        set(at + step);
         room.keepSoon('Depth span');
       }}
     />

@@ -2,6 +2,7 @@
 
 import { InputNumber, Slider } from 'antd';
 import { memo, useId, useRef } from 'react';
+import { useLive } from './useLive';
 
 interface Props {
   readonly label: string;
@@ -39,7 +40,7 @@ export function Bead({ onTry, onKeep, ...shown }: Props) {
 const BeadOnString = memo(function BeadOnString({
   label,
   unit,
-  value,
+  value: held,
   min,
   max,
   step,
@@ -51,6 +52,15 @@ const BeadOnString = memo(function BeadOnString({
   onKeep,
 }: Props) {
   const id = useId();
+  const [value, live, letGo] = useLive(held);
+  const attempt = (v: number): void => {
+    live(v);
+    onTry(v);
+  };
+  const keep = (): void => {
+    onKeep?.();
+    letGo();
+  };
   const to = (v: number): number => (logarithmic ? Math.log(v / min) / Math.log(max / min) : v);
   const from = (p: number): number => (logarithmic ? Math.round((min * (max / min) ** p) / step) * step : p);
   return (
@@ -69,10 +79,10 @@ const BeadOnString = memo(function BeadOnString({
           precision={decimals}
           aria-label={`${label}, ${unit}`}
           onChange={(v) => {
-            if (v !== null) onTry(v);
+            if (v !== null) attempt(v);
           }}
-          onBlur={() => onKeep?.()}
-          onPressEnter={() => onKeep?.()}
+          onBlur={keep}
+          onPressEnter={keep}
         />
         <span className="ct-unit">
           {unit}
@@ -88,9 +98,9 @@ const BeadOnString = memo(function BeadOnString({
         ariaLabelForHandle={label}
         ariaValueTextFormatterForHandle={() => `${value.toFixed(decimals)} ${unit}`}
         onChange={(v) => {
-          onTry(from(v));
+          attempt(from(v));
         }}
-        onChangeComplete={() => onKeep?.()}
+        onChangeComplete={keep}
       />
     </div>
   );

@@ -12,6 +12,7 @@ import type { RenderSummary, ShotState } from '../api';
 import { RoomContext, useRoom, useRoomStore } from './context';
 import type { RoomCore } from './core';
 import { createRoom } from './createRoom';
+import { paced } from './paced';
 import { Foot } from './Foot';
 import { ShortcutSheet, useShortcuts } from './shortcuts';
 import { TopBar } from './TopBar';
@@ -35,9 +36,12 @@ export interface RoomProps {
 
 /** The room: stages above, ways of working at the left, the picture in the middle, the depth board at the right. */
 export function Room({ shot, renders, project, flat }: RoomProps) {
-  const [store] = useState(() => createRoom(shot, renders, flat) as unknown as StoreApi<RoomCore>);
+  const [stores] = useState(() => {
+    const store = createRoom(shot, renders, flat) as unknown as StoreApi<RoomCore>;
+    return { store, seen: paced(store) };
+  });
   return (
-    <RoomContext.Provider value={store}>
+    <RoomContext.Provider value={stores}>
       <RoomFloor project={project} />
     </RoomContext.Provider>
   );

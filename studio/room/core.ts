@@ -66,6 +66,10 @@ export interface RoomValues {
   rasterTicket: number;
   /** Depth on the ruler under the pointer, 0 to 1; undefined while it is elsewhere. */
   hoverDepth: number | undefined;
+  /** A hand tries something and has not let it go. */
+  underHand: boolean;
+  /** Counts the pictures that were shown. */
+  looks: number;
   storedAt: string;
   /** Share of the preview that the eyes reveal, 0 to 1; -1 while unknown. */
   revealedShare: number;

@@ -61,6 +61,8 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     depthTicket: 0,
     rasterTicket: 0,
     hoverDepth: undefined,
+    underHand: false,
+    looks: 0,
     storedAt: shot.changedAt,
     revealedShare: -1,
     notice: undefined,
@@ -174,11 +176,12 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
       },
       try: (patch) => {
         tried = joined(tried, patch);
-        set((s) => ({ document: patchDocument(s.document, patch) }));
+        set((s) => ({ document: patchDocument(s.document, patch), underHand: true }));
       },
       keep: (label) => {
         clearTimeout(resting?.timer);
         resting = undefined;
+        if (get().underHand) set({ underHand: false });
         if (Object.keys(tried).length === 0) return;
         const patch = tried;
         tried = {};
@@ -238,6 +241,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
       step: (action) => {
         settle();
         tried = {};
+        set({ underHand: false });
         const { shot: now } = get();
         if (!queue.busy && (action === 'undo' ? now.undo : now.redo) === null) return;
         stepped = true;

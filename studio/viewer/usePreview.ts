@@ -53,7 +53,9 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
       if (!look || !frames.current) return;
       const buffers = frames.current.take(look).filter(({ byteLength }) => byteLength >= WORTH_GIVING);
       if (buffers.length > 0) void held.current?.remote.giveBack(transfer(buffers, buffers));
-      if (!look.parts) store.getState().set({ revealedShare: look.revealedShare });
+      if (look.parts) return;
+      const { looks, set } = store.getState();
+      set({ looks: looks + 1, revealedShare: look.revealedShare });
     },
     [store],
   );

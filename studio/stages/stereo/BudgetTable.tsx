@@ -16,12 +16,16 @@ function whereIs(z: number, off: number): string {
 
 /** The budget in every unit. The px can be typed. */
 export function BudgetTable() {
-  const room = useRoomStore().getState();
+  const store = useRoomStore();
+  const room = store.getState();
   const { budget, viewing } = useRoom((s) => s.document);
   const across = useRoom((s) => handedSize(s.document).width);
   const comfort = comfortPx(across, viewing);
   const row = (name: string, key: 'nearPx' | 'farPx') => {
     const px = budget[key];
+    const keep = (): void => {
+      room.keep(`${name} ${store.getState().document.budget[key]} px`);
+    };
     const beyond = px < comfort.nearPx - 0.05 || px > comfort.farPx + 0.05;
     const z = perceivedDistanceMm(px, across, viewing);
     const off = z - viewing.distanceMm;
@@ -44,14 +48,11 @@ export function BudgetTable() {
             formatter={(v) => (v === undefined ? '' : signed(Number(v), 1))}
             parser={(t) => Number((t ?? '').replace('−', '-').replace(/[^\d.+-]/g, ''))}
             onChange={(v) => {
-              if (v !== null && Number.isFinite(v)) room.try({ budget: { ...budget, [key]: v } });
+              if (v !== null && Number.isFinite(v))
+                room.try({ budget: { ...store.getState().document.budget, [key]: v } });
             }}
-            onBlur={() => {
-              room.keep(`${name} ${px} px`);
-            }}
-            onPressEnter={() => {
-              room.keep(`${name} ${px} px`);
-            }}
+            onBlur={keep}
+            onPressEnter={keep}
           />
         </td>
         <td>

@@ -45,7 +45,8 @@ export function Head() {
 }
 
 function BudgetOptions() {
-  const room = useRoomStore().getState();
+  const store = useRoomStore();
+  const room = store.getState();
   const document = useRoom((s) => s.document);
   const { budget, viewing } = document;
   const across = handedSize(document).width;
@@ -71,7 +72,8 @@ function BudgetOptions() {
         decimals={1}
         onTry={keepPlane}
         onKeep={() => {
-          room.keep(`All depth ${round(all)} px`);
+          const { nearPx, farPx } = store.getState().document.budget;
+          room.keep(`All depth ${round(farPx - nearPx)} px`);
         }}
       />
       <Bead
@@ -173,7 +175,7 @@ function Edges() {
           room.try({ tearPx: Math.max(0.25, tearPx) });
         }}
         onKeep={() => {
-          room.keep(`Tear limit ${tear} px`);
+          room.keep(`Tear limit ${store.getState().document.tearPx} px`);
         }}
       />
       <p className="ct-hint">
