@@ -33,7 +33,7 @@ export function ScreenTag({ top, length }: { top: number; length: number }) {
     },
   });
   return (
-    <div className="ct-screen" style={{ top: top + shown * length }}>
+    <div className="ct-screen" style={{ transform: `translateY(${Math.round(top + shown * length)}px)` }}>
       <i aria-hidden />
       <div
         className="ct-screen-tag"
