@@ -29,6 +29,3 @@ export const LIMITS = {
   /** Longest time an upload may take, ms. */
   uploadMs: 20 * 60_000,
 } as const;
-
-/** Longest side of the preview that the room works on, px. */
-export const PREVIEW_SIDE = 1280;

@@ -118,7 +118,7 @@ async function halve(from: string, to: string, bits: 8 | 16): Promise<void> {
 export interface IncomingRaster {
   /** Gives it the name of what is stored, once all of it is there. */
   takeName(mediaId: string): Promise<void>;
-  /** Removes what has not been named. */
+  /** Removes what has not been named, and what the cache has no room for. */
   end(): Promise<void>;
 }
 
@@ -150,6 +150,8 @@ export async function unpackIncoming(
     async end() {
       await halving;
       await Promise.all(made.map((level) => unlink(rasterPath(name, level)).catch(() => undefined)));
+      // What is stored is stored, whatever becomes of the cache.
+      await forgetOldest('source').catch(() => []);
     },
   };
 }

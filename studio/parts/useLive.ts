@@ -6,7 +6,10 @@ import { useState } from 'react';
  */
 export function useLive(value: number): [shown: number, set: (live: number) => void, letGo: () => void] {
   const [live, setLive] = useState<{ readonly before: number; readonly now: number } | undefined>();
-  const shown = live?.before === value ? live.now : value;
+  const holds = live?.before === value;
+  // For good: the room may come back to the same value, by undo.
+  if (live && !holds) setLive(undefined);
+  const shown = holds ? live.now : value;
   return [
     shown,
     (now) => {

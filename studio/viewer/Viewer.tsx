@@ -2,6 +2,7 @@
 
 import { Button, Spin } from 'antd';
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
+import { PREVIEW_SIDE } from '@/compute/layer/addresses';
 import type { Point, Rect } from '@/core/raster/geometry';
 import { clipRect } from '@/core/raster/geometry';
 import type { Budget } from '@/core/stereo/parallax';
@@ -13,9 +14,7 @@ import { usePen } from './usePen';
 import type { PreviewControl } from './previewControl';
 import { usePreview } from './usePreview';
 
-/** The preview's longest side, px: looked at more closely, a window in detail is fetched. */
-const PREVIEW_SIDE = 1280;
-/** So long the camera must rest before that, ms. */
+/** So long the camera must rest before a window in detail is fetched, ms. */
 const REST_MS = 160;
 
 /** How far beyond what is seen a window in detail reaches, so that its views have picture to take from. */

@@ -9,10 +9,11 @@ export interface Preview {
 
 /** Started before a room asked for it. */
 let early: Preview | undefined;
+let started = false;
 
-/** Starts the workers while the room's own code is on its way; the first room takes them. */
+/** Starts the workers while the room's own code is on its way; the page's first room takes them. */
 export function startEarly(): void {
-  early ??= startWorkers();
+  if (!started) early = startWorkers();
 }
 
 /** The page's renderer; end it when the room closes. */
@@ -24,6 +25,7 @@ export function startPreview(): Preview {
 
 /** Starts the preview's worker and a second one for the other eye, and introduces them to each other. */
 function startWorkers(): Preview {
+  started = true;
   const worker = new Worker(new URL('../../compute/preview.worker.ts', import.meta.url), { type: 'module' });
   const second = new Worker(new URL('../../compute/eye.worker.ts', import.meta.url), { type: 'module' });
   const { port1, port2 } = new MessageChannel();

@@ -90,9 +90,20 @@ test('a budget is typed, dragged and nudged; each shows at once, is stored, and 
   expect(after.farPx - after.nearPx).toBeCloseTo(budget.farPx + 22.5, 0);
   expect(after.farPx).toBeLessThan(budget.farPx - 2);
 
-  await page.locator('.ct-screen-tag').focus();
+  const screen = page.locator('.ct-screen-tag');
+  const plane = (): Promise<string | null> => screen.getAttribute('aria-valuenow');
+  const whereDragged = await plane();
+  await screen.focus();
   await page.keyboard.press('ArrowDown');
   await newLook(page, dragged);
+  await stored(page);
+  const whereNudged = await plane();
+  expect(whereNudged).not.toBe(whereDragged);
+  // What was under the hand gives way to what the shot says when that is taken back.
+  await page.keyboard.press('Control+z');
+  await expect.poll(plane).toBe(whereDragged);
+  await page.keyboard.press('Control+Shift+z');
+  await expect.poll(plane).toBe(whereNudged);
   await stored(page);
   await page.close();
 

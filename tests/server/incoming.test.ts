@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { readdir } from 'node:fs/promises';
+import { readdir, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { HALVINGS } from '@/core/raster/halvings';
-import { cacheDir } from '@/server/config';
+import { cacheDir, LIMITS } from '@/server/config';
 import { readRasterEightBits } from '@/server/media/decode';
 import { bringIn } from '@/server/shots/bringIn';
 import { shotState } from '@/server/shots/history';
@@ -27,6 +27,22 @@ describe('a picture that is brought in', () => {
       size = { width: Math.ceil(size.width / 2), height: Math.ceil(size.height / 2) };
     }
     expect(await incoming()).toEqual([]);
+  });
+
+  test('makes room for itself where the cache is full', async () => {
+    const old = join(cacheDir('source'), 'old.v');
+    await writeFile(old, 'not used for long');
+    const before = new Date(Date.now() - 3_600_000);
+    await utimes(old, before, before);
+    const limits = LIMITS as { cacheBytes: number };
+    const { cacheBytes } = limits;
+    limits.cacheBytes = 1000;
+    try {
+      await bringIn(stage.project, await stage.file('small.png', 30, 20, '#6a8c4e'), 'small.png');
+    } finally {
+      limits.cacheBytes = cacheBytes;
+    }
+    expect(await readdir(cacheDir('source'))).not.toContain('old.v');
   });
 
   test('leaves nothing behind where it is refused', async () => {
