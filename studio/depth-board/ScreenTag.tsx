@@ -13,13 +13,14 @@ export function ScreenTag({ top, length }: { top: number; length: number }) {
   const room = store.getState();
   const { budget } = useRoom((s) => s.document);
   const start = useRef<{ budget: Budget; plane: number }>({ budget, plane: 0 });
-  const plane = depthOf(0, budget);
-  const [shown, live] = useLive(Math.min(1.02, Math.max(-0.02, Number.isFinite(plane) ? plane : 0.5)));
+  const [shown, live] = useLive(onCork(budget));
   const place = (from: Budget, at: number): void => {
     const all = from.farPx - from.nearPx;
     const d = Math.min(1, Math.max(0, at));
-    live(d);
-    room.try({ budget: { nearPx: Math.round(-(1 - d) * all * 10) / 10, farPx: Math.round(d * all * 10) / 10 } });
+    const next = { nearPx: Math.round(-(1 - d) * all * 10) / 10, farPx: Math.round(d * all * 10) / 10 };
+    // The tag lies where the rounded budget puts it, before and after the room knows it.
+    live(onCork(next));
+    room.try({ budget: next });
   };
   const drag = useDrag({
     onStart: () => {
@@ -58,4 +59,10 @@ export function ScreenTag({ top, length }: { top: number; length: number }) {
       </div>
     </div>
   );
+}
+
+/** Where the screen plane lies on the cork, a little beyond its ends at most. */
+function onCork(budget: Budget): number {
+  const plane = depthOf(0, budget);
+  return Math.min(1.02, Math.max(-0.02, Number.isFinite(plane) ? plane : 0.5));
 }
