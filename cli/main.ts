@@ -14,6 +14,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   matte: async () => (await import('./commands/matte')).matte,
   plates: async () => (await import('./commands/plates')).plates,
   fill: async () => (await import('./commands/fill')).fill,
+  move: async () => (await import('./commands/move')).move,
   reveal: async () => (await import('./commands/reveal')).reveal,
 };
 

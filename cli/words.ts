@@ -10,6 +10,7 @@ export const USAGE = `usage:
   cork-twin plates --shot ID --out DIR
   cork-twin fill   --picture F --hole F [--sample-from F] [--method texture|smooth] [--seed N] --out F
   cork-twin reveal --plates DIR --near PX --far PX [--source-eye left|centre|right] [--views N] --out DIR
+  cork-twin move   (--shot ID | --plates DIR | --picture F --depth F) [--camera F.json] [--size WxH] [--frames A-B] [--eye centre|left|right] --out DIR|F.mp4|F.webm|F.gif [--json]
 
 --near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; negative is in front of the screen.
 Strokes are white where in, black where out, transparent elsewhere; a trimap is white where in, black where out, grey where unsure.`;

@@ -1,18 +1,14 @@
-import type { ShotRasters } from '@/core/shot/rasters';
 import { mkdir } from 'node:fs/promises';
-import { basename, join } from 'node:path';
-import { premultiply, unpremultiply } from '@/core/raster/alpha';
+import { join } from 'node:path';
+import { unpremultiply } from '@/core/raster/alpha';
 import { makerOf, type Recipe, type Workshop } from '@/core/recipes';
-import { sceneOf, type ScenePart } from '@/core/scene/sceneOf';
+import { sceneOf } from '@/core/scene/sceneOf';
 import { renderView } from '@/core/view/renderView';
-import { parallaxOf, type SourceEye } from '@/core/stereo/parallax';
-import { DEFAULT_TEAR_PX, viewBuffers } from '@/core/stereo/synthesizeView';
-import { readPlates } from '@/server/media/readPlates';
-import { fitDepth, readDepthFile } from '@/server/media/depthFile';
+import { parallaxOf } from '@/core/stereo/parallax';
+import { viewBuffers } from '@/core/stereo/synthesizeView';
 import { writePicture } from '@/server/media/writePicture';
-import { readPicture } from '../pictures';
+import { needInput, readInput } from '../input';
 import { needed, number, oneOf, readWords, WrongWords } from '../words';
-import type { Premultiplied } from '@/core/raster/picture';
 
 /**
  * Views of a picture with its depth, or of a folder of plates: left.png and right.png, or view_001.png and so on,
@@ -32,10 +28,7 @@ export async function views(words: readonly string[]): Promise<void> {
     out: { type: 'string' },
     json: { type: 'boolean' },
   });
-  if (given.plates === undefined) {
-    needed('picture', given.picture);
-    needed('depth', given.depth);
-  }
+  needInput(given);
   const out = needed('out', given.out);
   const budget = { nearPx: number('near', given.near), farPx: number('far', given.far) };
   const sourceEye = oneOf('source-eye', given['source-eye'], ['left', 'centre', 'right'] as const, 'centre');
@@ -45,14 +38,7 @@ export async function views(words: readonly string[]): Promise<void> {
     throw new WrongWords(`--views takes a whole number from 2 to 200, not '${given.views}'.`);
 
   const began = performance.now();
-  const {
-    rasters,
-    plates,
-    bits,
-    hasAlpha,
-    eye: listed,
-    tearPx,
-  } = given.plates === undefined ? await fromPicture(given) : await fromPlates(given);
+  const { rasters, plates, bits, hasAlpha, eye: listed, tearPx } = await readInput(given);
   const { picture, depth: map } = rasters;
   const document = {
     budget,
@@ -130,55 +116,6 @@ export async function views(words: readonly string[]): Promise<void> {
       }),
     );
   }
-}
-
-type Given = Readonly<Record<string, string | boolean | undefined>>;
-interface Input {
-  readonly rasters: ShotRasters<Premultiplied>;
-  readonly plates: { readonly back: { near: number; far: number }; readonly others: ScenePart['plates'] };
-  readonly bits: 8 | 16;
-  readonly hasAlpha: boolean;
-  readonly eye: SourceEye;
-  readonly tearPx: number;
-}
-
-/** One picture with one depth map. */
-async function fromPicture(given: Given): Promise<Input> {
-  const picturePath = needed('picture', given.picture as string | undefined);
-  const depthPath = needed('depth', given.depth as string | undefined);
-  const { picture, header } = await readPicture(picturePath);
-  const depth = fitDepth(
-    await readDepthFile(depthPath, basename(depthPath), { whiteIsNear: !given.invert, smooth: true }),
-    picture,
-    basename(depthPath),
-  );
-  return {
-    rasters: { picture: premultiply(picture, header.hasAlpha), depth, plates: [] },
-    plates: { back: { near: 1, far: 0 }, others: [] },
-    bits: header.bits,
-    hasAlpha: header.hasAlpha,
-    eye: 'centre',
-    tearPx: DEFAULT_TEAR_PX,
-  };
-}
-
-/** A folder of plates as 'cork-twin plates' writes it. */
-async function fromPlates(given: Given): Promise<Input> {
-  const odd = ['picture', 'depth', 'invert'].find((w) => given[w] !== undefined);
-  if (odd) throw new WrongWords(`--${odd} cannot stand beside --plates: the folder holds pictures and depths.`);
-  const { list, rasters, ids, bits, hasAlpha } = await readPlates(given.plates as string);
-  const [back, ...others] = list.plates;
-  return {
-    rasters,
-    bits,
-    hasAlpha,
-    eye: list.sourceEye,
-    tearPx: list.tearPx,
-    plates: {
-      back: { near: back.near, far: back.far },
-      others: others.map(({ near, far, hidden }, n) => ({ id: ids[n], matte: ids[n], hidden, depth: { near, far } })),
-    },
-  };
 }
 
 const round = (v: number, decimals: number): number => Math.round(v * 10 ** decimals) / 10 ** decimals;

@@ -82,6 +82,37 @@ export interface KernelExports {
     out: number,
     width: number,
   ): void;
+  clearMap(map: number, count: number): void;
+  drawMesh(
+    depth: number,
+    pixels: number,
+    sampleBytes: number,
+    width: number,
+    height: number,
+    cells: number,
+    quarters: number,
+    camera: number,
+    near: number,
+    far: number,
+    planar: number,
+    tear: number,
+    goOn: number,
+    map: number,
+    mapWidth: number,
+    top: number,
+    end: number,
+  ): void;
+  sampleMap(
+    map: number,
+    pixels: number,
+    sampleBytes: number,
+    width: number,
+    height: number,
+    scale: number,
+    out: number,
+    state: number,
+    count: number,
+  ): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
   gatherColumns(views: number, offsets: number, out: number, width: number): void;
 }

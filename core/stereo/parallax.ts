@@ -12,6 +12,15 @@ export interface Budget {
   readonly farPx: number;
 }
 
+/** A comfortable budget to begin with: 1.25 % of the width in front of the screen, 1.625 % behind it (common practice). */
+export function beginBudget(width: number): Budget {
+  const tenth = (v: number): number => Math.round(v * 10) / 10;
+  return {
+    nearPx: tenth(Math.max(-4000, -0.0125 * width)),
+    farPx: tenth(Math.min(4000, 0.01625 * width)),
+  };
+}
+
 /**
  * Parallax xR - xL in px of a depth value.
  * @param depth 1 nearest, 0 farthest, linear in inverse distance

@@ -1,3 +1,5 @@
+export * from './camera';
+export * from './move';
 export * from './patch';
 export * from './plate';
 export * from './shotDocument';

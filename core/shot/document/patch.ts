@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { cameraSchema } from './camera';
+import { moveSchema } from './move';
 import { colourMatchSchema, depthEnd, placementSchema, plateName, PLATES, type Plate } from './plate';
 import { recipesSchema } from '../../recipes';
 import { stereoPart, tearLimit, tearSoftness, viewingSchema } from './stereo';
@@ -33,13 +35,15 @@ export const documentPatchSchema = z.strictObject({
   /** Changes of plates that exist. */
   plates: z.array(plateChangeSchema).max(PLATES).optional(),
   viewing: viewingSchema.optional(),
+  camera: cameraSchema.partial().optional(),
+  move: moveSchema.nullable().optional(),
   recipes: recipesSchema.partial().optional(),
 });
 export type DocumentPatch = z.infer<typeof documentPatchSchema>;
 
 /** The document with a patch applied; the old one stays as it is. */
 export function patchDocument(document: ShotDocument, patch: DocumentPatch): ShotDocument {
-  const { span, recipes, plates, ...rest } = patch;
+  const { span, recipes, plates, camera, ...rest } = patch;
   const given = Object.fromEntries(Object.entries(rest).filter(([, v]) => v !== undefined));
   return {
     ...document,
@@ -53,6 +57,7 @@ export function patchDocument(document: ShotDocument, patch: DocumentPatch): Sho
         )
       : document.plates,
     depth: span ? { ...document.depth, ...span } : document.depth,
+    camera: camera ? { ...document.camera, ...camera } : document.camera,
     recipes: recipes ? { ...document.recipes, ...recipes } : document.recipes,
   };
 }

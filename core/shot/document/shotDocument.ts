@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { BEGIN_CAMERA, cameraSchema } from './camera';
+import { moveSchema } from './move';
 import { backDepthSchema, paintedPart, PLATES, plateSchema } from './plate';
 import { BEGIN_RECIPES, recipesSchema } from '../../recipes';
 import { frameSchema, sourceSchema, type Source } from './source';
@@ -23,6 +25,9 @@ export const shotDocumentSchema = z.strictObject({
   plates: z.array(plateSchema).max(PLATES),
   ...stereoPart,
   viewing: viewingSchema,
+  camera: cameraSchema,
+  /** Null: nothing moves. */
+  move: moveSchema.nullable(),
   recipes: recipesSchema,
 });
 export type ShotDocument = z.infer<typeof shotDocumentSchema>;
@@ -38,6 +43,8 @@ export function newDocument(source: Source, depthRevision: string): ShotDocument
     overpaint: null,
     plates: [],
     ...beginStereo(source.width),
+    camera: BEGIN_CAMERA,
+    move: null,
     recipes: BEGIN_RECIPES,
   };
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { beginBudget } from '../../stereo/parallax';
 
 const px = z.number().min(-4000).max(4000);
 
@@ -34,14 +35,10 @@ export const viewingSchema = z.strictObject({
   comfortArcmin: z.number().min(5).max(240),
 });
 
-/** Comfortable beginnings for a source of this width: 1 % of the width in front of the screen, 1.4 % behind it. */
+/** Comfortable beginnings for a source of this width. */
 export function beginStereo(width: number) {
-  const tenth = (v: number): number => Math.round(v * 10) / 10;
   return {
-    budget: {
-      nearPx: tenth(Math.max(-4000, -0.0125 * width)),
-      farPx: tenth(Math.min(4000, 0.01625 * width)),
-    },
+    budget: beginBudget(width),
     sourceEye: 'centre',
     swapEyes: false,
     tearPx: 2,

@@ -1,5 +1,6 @@
 import type { Choice } from '../../matte/choice';
 import { BEGIN_RECIPES } from '../../recipes';
+import { BEGIN_CAMERA } from './camera';
 import { VERSION, type ShotDocument } from './shotDocument';
 
 type Fields = Record<string, unknown>;
@@ -13,6 +14,8 @@ const DOCUMENT_OF_BEFORE: Fields = {
   holePx: null,
   tearSoftPx: 0,
 };
+/** Parts that have come since the newest version. */
+const PARTS_SINCE: Fields = { camera: BEGIN_CAMERA, move: null };
 const PLATE_OF_BEFORE: Fields = {
   piece: null,
   group: null,
@@ -24,17 +27,19 @@ const PLATE_OF_BEFORE: Fields = {
 const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
 
 /**
- * A stored document in the newest version. Documents of the newest version come back as they are.
+ * A stored document in the newest version. Those of the newest version with all its parts come back as they are.
  * @param nameOf keeps a choice apart from the document and gives its name
  */
 export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
-  const document = withRecipes(stored as Fields & { version: number });
+  const given = stored as Fields & { version: number };
+  const whole = 'move' in given ? given : { ...PARTS_SINCE, ...given };
+  const document = withRecipes(whole);
   if (document.version === VERSION) return document as unknown as ShotDocument;
-  const whole: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };
+  const upgraded: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };
   return {
-    ...whole,
+    ...upgraded,
     depth: { behind: null, ...(document.depth as Fields) },
-    plates: (whole.plates as Fields[]).map((plate) => upgradePlate(plate, nameOf)),
+    plates: (upgraded.plates as Fields[]).map((plate) => upgradePlate(plate, nameOf)),
   } as unknown as ShotDocument;
 }
 

@@ -1,0 +1,83 @@
+// Colours of a map of places (mesh.ts): each target pixel is sampled once, bilinearly, and laid over what is there.
+// Source of "over": Porter and Duff, "Compositing digital images", SIGGRAPH 1984.
+
+/** Below it nothing has landed (mesh.ts, EMPTY). */
+const LANDED: f32 = -3.5;
+
+/**
+ * @param map three planes of f32: x, y, rank (mesh.ts)
+ * @param pixels RGBA, premultiplied; one pixel more may be read behind them
+ * @param scale of the pixels' raster, px a px of the places: pixel k lies at k * scale
+ * @param out RGBA of the same bytes a pixel, changed
+ * @param state a byte a target pixel, changed where the surface covers half and more: 0 seen, 1 opened by a tear, 2 beyond the border;
+ *   what is never covered keeps what it had
+ * @param count target pixels
+ */
+export function sampleMap(
+  map: usize, pixels: usize, bytes: i32, width: i32, height: i32, scale: f32, out: usize, state: usize, count: i32,
+): void {
+  const mapY = map + (<usize>count << 2), mapZ = map + (<usize>count << 3);
+  const lastX = <f32>(width - 1), lastY = <f32>(height - 1);
+  for (let i = 0; i < count; i++) {
+    const at = <usize>i << 2;
+    const rank = load<f32>(mapZ + at);
+    if (rank < LANDED) continue;
+    const u = min<f32>(max<f32>(load<f32>(map + at) * scale, 0), lastX), v = min<f32>(max<f32>(load<f32>(mapY + at) * scale, 0), lastY);
+    const half = bytes == 8
+      ? deepPixel(pixels, width, height, u, v, out + (<usize>i << 3))
+      : pixel(pixels, width, height, u, v, out + at);
+    if (half) store<u8>(state + <usize>i, rank >= 0 ? 0 : rank > -2 ? 1 : 2);
+  }
+}
+
+/** One pixel of 8 bits a channel, its place in 1/256 px. Returns whether it covers half and more. */
+// @ts-ignore: decorator
+@inline
+function pixel(pixels: usize, width: i32, height: i32, u: f32, v: f32, to: usize): bool {
+  const fixedX = <i32>(u * 256 + 0.5), fixedY = <i32>(v * 256 + 0.5);
+  const x = fixedX >> 8, y = fixedY >> 8, fx = fixedX & 255, fy = fixedY & 255;
+  const p = pixels + (<usize>(y * width + x) << 2);
+  const upper = i16x8.extend_low_i8x16_u(v128.load64_zero(p));
+  const lower = i16x8.extend_low_i8x16_u(v128.load64_zero(p + (y < height - 1 ? <usize>width << 2 : 0)));
+  // At the last column what follows has no weight: its place is whole.
+  const down = i16x8.add(i16x8.mul(upper, i16x8.splat(<i16>(256 - fy))), i16x8.mul(lower, i16x8.splat(<i16>fy)));
+  const sum = i32x4.add(
+    i32x4.extmul_low_i16x8_u(down, i16x8.splat(<i16>(256 - fx))),
+    i32x4.extmul_high_i16x8_u(down, i16x8.splat(<i16>fx)));
+  const value = i32x4.shr_u(i32x4.add(sum, i32x4.splat(32768)), 16);
+  const alpha = i32x4.extract_lane(value, 3);
+  if (alpha == 0) return false;
+  let words = i16x8.narrow_i32x4_u(value, value);
+  if (alpha < 255) {
+    const under = i16x8.mul(i16x8.extend_low_i8x16_u(v128.load32_zero(to)), i16x8.splat(<i16>(255 - alpha)));
+    // Divided by 255, rounded.
+    const half = i16x8.add(under, i16x8.splat(128));
+    words = i16x8.add(words, i16x8.shr_u(i16x8.add(half, i16x8.shr_u(half, 8)), 8));
+  }
+  v128.store32_lane(to, i8x16.narrow_i16x8_u(words, words), 0);
+  return alpha >= 128;
+}
+
+/** One pixel of 16 bits a channel. Returns whether it covers half and more. */
+function deepPixel(pixels: usize, width: i32, height: i32, u: f32, v: f32, to: usize): bool {
+  const x = <i32>u, y = <i32>v;
+  const fx = f32x4.splat(u - <f32>x), fy = f32x4.splat(v - <f32>y);
+  const p = pixels + (<usize>(y * width + x) << 3);
+  const right: usize = x < width - 1 ? 8 : 0;
+  const q = p + (y < height - 1 ? <usize>width << 3 : 0);
+  const a = colour(p), c = colour(q);
+  const upper = f32x4.add(a, f32x4.mul(f32x4.sub(colour(p + right), a), fx)), lower = f32x4.add(c, f32x4.mul(f32x4.sub(colour(q + right), c), fx));
+  let value = f32x4.add(upper, f32x4.mul(f32x4.sub(lower, upper), fy));
+  const alpha = f32x4.extract_lane(value, 3);
+  if (alpha <= 0) return false;
+  if (alpha < 65535) value = f32x4.add(value, f32x4.mul(colour(to), f32x4.splat(1 - alpha / 65535)));
+  const whole = i32x4.trunc_sat_f32x4_u(f32x4.add(value, f32x4.splat(0.5)));
+  v128.store64_lane(to, i16x8.narrow_i32x4_u(whole, whole), 0);
+  return alpha >= 32768;
+}
+
+// @ts-ignore: decorator
+@inline
+function colour(p: usize): v128 {
+  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(v128.load64_zero(p)));
+}

@@ -1,0 +1,237 @@
+import type { Pose } from '../camera/pose';
+import { fromRaster, parallaxReach, projectionOf, type Projection } from '../camera/projection';
+import { eyePlace } from '../camera/rig';
+import { inverseDistance } from '../camera/sourceCamera';
+import { layOut, ownKernels, reach } from '../kernels/kernels';
+import type { Size } from '../kind';
+import { boundsOf } from '../raster/bounds';
+import { cropPicture, cropPlane } from '../raster/crop';
+import type { Place, Rect } from '../raster/geometry';
+import { emptyPicture, isDeep, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
+import type { Scene } from '../scene/sceneAt';
+import { drawnOf, type Surface } from '../scene/sceneOf';
+import { beginBudget, type Budget } from '../stereo/parallax';
+import type { ShotRasters } from '../shot/rasters';
+import { planarCells } from './cells';
+import { doubled } from './doubled';
+
+export interface MoveOptions {
+  /** Where what is seen lies within the source's frame, and its px a source px. @default all at source size */
+  readonly window?: Place;
+  /** What is seen, px. @default the source's size at the window's scale */
+  readonly size?: Size;
+  /** Raster px per source px. @default 1 */
+  readonly scale?: number;
+  /** Pictures are sampled at twice their size, so that a slow move does not shimmer. @default false */
+  readonly fine?: boolean;
+  /** Beyond the border the outermost pixels go on; else it stays clear. @default true */
+  readonly goOn?: boolean;
+}
+
+/** What a moved camera sees. */
+export interface MovedView<P extends Premultiplied> {
+  readonly picture: P;
+  /** Of what is seen of the picture's own: SEEN, TORN (a tear has opened it), DRY (beyond the border). */
+  readonly state: Mask;
+}
+export const SEEN = 0;
+export const TORN = 1;
+export const DRY = 2;
+
+/** A move's surfaces, ready to be seen from anywhere. */
+export interface OpenMove<P extends Premultiplied> {
+  readonly size: Size;
+  /**
+   * What the camera sees. Rows may be rendered apart, by different workers: they come out the same.
+   * @param eye -1/2 left to +1/2 right; null: the camera itself
+   * @param out where it is drawn; rows outside `rows` stay as they are
+   */
+  render(
+    pose: Pose,
+    eye: number | null,
+    out: MovedView<P>,
+    rows?: { readonly top: number; readonly bottom: number },
+  ): void;
+}
+
+/** How far depths may stray from a plane, at most, in steps of 65535, and how far that may move anything, px. */
+const PLANAR_MOST = 200;
+const PLANAR_PX = 0.1;
+/** Where the map of places would be larger, it is drawn in bands, bytes. */
+const MAP_BYTES = 48 << 20;
+
+interface Held {
+  readonly surface: Surface;
+  /** Where its raster lies within the source. */
+  readonly place: Place;
+  readonly width: number;
+  readonly height: number;
+  readonly depth: number;
+  readonly pixels: number;
+  /** Where colours are sampled, at how many px a px; and how large that is. */
+  readonly sampled: { readonly at: number; readonly scale: number } & Size;
+  readonly cells: number;
+  readonly quarters: number;
+  readonly clear: boolean;
+}
+
+/** Room to see a move in. */
+export function movedView<P extends Premultiplied>(like: P, { width, height }: Size): MovedView<P> {
+  return { picture: emptyPicture(like, width, height), state: { width, height, data: new Uint8Array(width * height) } };
+}
+
+/**
+ * Lays a shot's surfaces into memory of their own, to be seen from many places. Every surface is a mesh of its pixels on
+ * their source rays, joined unless its depth tears; what a tear opens is drawn from its farther side; the nearer plates lie over the farther.
+ * Preview and final both move by this, at different sizes.
+ * Source: docs/computations.md, A camera through the picture.
+ */
+export function openMove<P extends Premultiplied>(
+  scene: Scene,
+  rasters: ShotRasters<P>,
+  options: MoveOptions = {},
+): OpenMove<P> {
+  const { scale = 1, fine = false, goOn = true } = options;
+  const window = options.window ?? { left: 0, top: 0, scale };
+  const size = options.size ?? rasters.picture;
+  const k = ownKernels();
+  const bytes = isDeep(rasters.picture) ? 8 : 4;
+  const surfaces = surfacesOf(scene, rasters, scale);
+  const blocks: (Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array)[] = [];
+  const kept = (data: (typeof blocks)[number]): number => blocks.push(data) - 1;
+  const begun = surfaces.map(({ surface, picture, depth, place, clear }) => {
+    const sampled = fine ? doubled(picture) : picture;
+    const pixels = kept(picture.data);
+    const shows = clear ? (i: number): boolean => picture.data[i * 4 + 3] > 0 : undefined;
+    return {
+      surface,
+      place,
+      clear,
+      width: depth.width,
+      height: depth.height,
+      depth: kept(depth.data),
+      pixels,
+      sampled: {
+        at: fine ? kept(sampled.data) : pixels,
+        scale: fine ? 2 : 1,
+        width: sampled.width,
+        height: sampled.height,
+      },
+      cells: kept(planarCells(depth, 8, shows)),
+      quarters: kept(planarCells(depth, 4, shows)),
+    };
+  });
+  const room = Math.max(1, Math.min(size.height, Math.floor(MAP_BYTES / (size.width * 12))));
+  const band = size.width * room;
+  const { at } = layOut([...blocks.map((b) => b.byteLength), 12 * 4, band * 12, band * bytes, band], k);
+  blocks.forEach((block, n) => {
+    new Uint8Array(k.memory.buffer).set(new Uint8Array(block.buffer, block.byteOffset, block.byteLength), at[n]);
+  });
+  const [camera, map, seen, states] = at.slice(blocks.length);
+  reach(states + band + 64, k);
+  const held: Held[] = begun.map((b) => ({
+    ...b,
+    depth: at[b.depth],
+    pixels: at[b.pixels],
+    cells: at[b.cells],
+    quarters: at[b.quarters],
+    sampled: { ...b.sampled, at: at[b.sampled.at] },
+  }));
+  const drawBand = (seenBy: Projection, top: number, end: number): void => {
+    const count = (end - top) * size.width;
+    new Uint8Array(k.memory.buffer, seen, count * bytes).fill(0);
+    new Uint8Array(k.memory.buffer, states, count).fill(DRY);
+    for (const h of held) {
+      const { matrix, epipole } = fromRaster(seenBy, h.place);
+      new Float32Array(k.memory.buffer, camera, 12).set([...matrix, ...epipole]);
+      const { near, far } = h.surface;
+      const movesPx =
+        (parallaxReach(seenBy, scene.camera, { width: scene.width, height: scene.height }) * Math.abs(near - far)) /
+        65535;
+      k.clearMap(map, count);
+      k.drawMesh(
+        h.depth,
+        h.clear ? h.pixels : 0,
+        bytes,
+        h.width,
+        h.height,
+        h.cells,
+        h.quarters,
+        camera,
+        inverseDistance(near, scene.camera),
+        inverseDistance(far, scene.camera),
+        Math.min(PLANAR_MOST, PLANAR_PX / movesPx),
+        tearOf(scene, h.surface),
+        goOn && h === held[0] ? 1 : 0,
+        map,
+        size.width,
+        top,
+        end,
+      );
+      const { sampled } = h;
+      k.sampleMap(map, sampled.at, bytes, sampled.width, sampled.height, sampled.scale, seen, states, count);
+    }
+  };
+  return {
+    size,
+    render(pose, eye, out, rows = { top: 0, bottom: size.height }) {
+      const place = eye === null ? undefined : eyePlace(scene.rig, scene.camera, pose, eye);
+      const seenBy = projectionOf(scene.camera, pose, place, window);
+      for (let top = rows.top; top < rows.bottom; top += room) {
+        const end = Math.min(rows.bottom, top + room);
+        drawBand(seenBy, top, end);
+        const count = (end - top) * size.width;
+        const from = top * size.width;
+        const { buffer } = k.memory;
+        out.picture.data.set(
+          bytes === 8 ? new Uint16Array(buffer, seen, count * 4) : new Uint8Array(buffer, seen, count * 4),
+          from * 4,
+        );
+        out.state.data.set(new Uint8Array(buffer, states, count), from);
+      }
+    },
+  };
+}
+
+/** A surface's pixels, and where they lie. */
+interface Pixels<P extends Premultiplied> {
+  readonly surface: Surface;
+  readonly picture: P;
+  readonly depth: DepthMap;
+  readonly place: Place;
+  /** Whether parts of it are clear. */
+  readonly clear: boolean;
+}
+
+/** The surfaces of a shot, farthest first, each cut to what shows. */
+function surfacesOf<P extends Premultiplied>(scene: Scene, rasters: ShotRasters<P>, scale: number): Pixels<P>[] {
+  const back: Pixels<P> = {
+    surface: scene.back,
+    picture: rasters.picture,
+    depth: rasters.depth,
+    place: { left: 0, top: 0, scale },
+    clear: false,
+  };
+  const plates = drawnOf(scene).flatMap((surface): Pixels<P>[] => {
+    const raster = rasters.plates.find((r) => r.id === surface.id);
+    if (!raster) return [];
+    const { picture, depth, top } = raster;
+    const rect: Rect | undefined = boundsOf(picture.width, picture.height, (i) => picture.data[i * 4 + 3] !== 0, 1);
+    if (!rect) return [];
+    const place = { left: rect.left / scale, top: (rect.top + top) / scale, scale };
+    return [{ surface, picture: cropPicture(picture, rect), depth: cropPlane(depth, rect), place, clear: true }];
+  });
+  return [back, ...plates];
+}
+
+/**
+ * The step of a surface's own depth beyond which its mesh tears: the jump of parallax that tears its stereo views, or, where
+ * the budget has no depth at all, that of a budget as shots begin with.
+ */
+function tearOf({ budget, width }: Scene, { near, far, tearPx }: Surface): number {
+  const parallax = Math.abs(budget.nearPx - budget.farPx) || spanOf(beginBudget(width));
+  const px = parallax * Math.abs(near - far);
+  return px > 0 ? Math.min(65535, Math.round((tearPx / px) * 65535)) : 65535;
+}
+
+const spanOf = ({ nearPx, farPx }: Budget): number => Math.abs(nearPx - farPx);
