@@ -1,11 +1,14 @@
 import { expose } from 'comlink';
 import { Reveal, type Revealed } from '@/core/fill/revealMap';
 import { solved } from '@/core/matte/choice';
+import type { MovedView } from '@/core/move/openMove';
+import type { SceneAt } from '@/core/scene/sceneAt';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { ShotRasters } from '@/core/shot/rasters';
 import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 import { renderView } from '@/core/view/renderView';
 import type { Mask, Picture8, Premultiplied8 } from '@/core/raster/picture';
+import { Mover } from './layer/mover';
 
 // Renders the other eye beside the preview worker, on the processor's second core. All pixels lie in shared memory.
 
@@ -21,7 +24,11 @@ const breath = (): Promise<void> =>
 
 const held = new Map<
   number,
-  { readonly rasters: ShotRasters<Premultiplied8>; readonly out: ViewBuffers<Premultiplied8> }
+  {
+    readonly rasters: ShotRasters<Premultiplied8>;
+    readonly out: ViewBuffers<Premultiplied8>;
+    readonly mover: Mover;
+  }
 >();
 
 /** A reveal map that is wanted. */
@@ -47,8 +54,8 @@ export interface Solving {
 
 const api = {
   /** Takes what a layer is rendered from, and where its views go. */
-  take(layer: number, rasters: ShotRasters<Premultiplied8>, out: ViewBuffers<Premultiplied8>): void {
-    held.set(layer, { rasters, out });
+  take(layer: number, rasters: ShotRasters<Premultiplied8>, out: ViewBuffers<Premultiplied8>, scale: number): void {
+    held.set(layer, { rasters, out, mover: new Mover(scale) });
   },
   forget(layer: number): void {
     held.delete(layer);
@@ -58,6 +65,16 @@ const api = {
   render(layer: number, scene: SceneFrame, eye: number, scale: number): number {
     const { rasters, out } = held.get(layer)!;
     return renderView(scene, rasters, eye, { scale, out }).revealedCount;
+  },
+  /** Renders what a moved camera sees of a layer. */
+  move(layer: number, scene: SceneAt, eye: number | null, out: MovedView<Premultiplied8>): void {
+    const { rasters, mover } = held.get(layer)!;
+    mover.render(rasters, scene, eye, out);
+  },
+  /** A layer's rasters have been painted on. */
+  moveAnew(layer: number): void {
+    const taken = held.get(layer);
+    if (taken) held.set(layer, { ...taken, mover: taken.mover.anew() });
   },
   /**
    * What views uncover of a layer's plates; undefined where the count is not the newest any more. Views are rendered

@@ -244,7 +244,7 @@ export class Preview {
     const all = (layer: Layer): Promise<Drawn> | Drawn => lens.drawAll?.(layer, asked) ?? lens.draw(layer, asked);
     let base = await lens.draw(whole, asked);
     const drawn = [base];
-    if (detail && base.frame?.right !== 2 * whole.place.right) {
+    if (detail && !lens.wholeOnly && base.frame?.right !== 2 * whole.place.right) {
       lens.lend?.(whole, detail, asked);
       let closer = await lens.draw(detail, asked);
       // Parts of both are laid into what is shown, or both are drawn whole.

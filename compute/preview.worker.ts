@@ -1,11 +1,13 @@
 import { expose, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import type { Rect } from '@/core/raster/geometry';
+import type { SceneAt } from '@/core/scene/sceneAt';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import { Cutting, type CutFound, type Grain } from './cutting';
 import type { EyeApi } from './eye.worker';
 import { giveBack } from './frameRoom';
 import type { LookRequest } from './lenses';
+import { movedFrames, type MovedAsk } from './lenses/moved';
 import type { Chosen } from './layer/layer';
 import type { Shot } from './layer/fetchRasters';
 import type { Looking, RevealCount } from './layer/lookBehind';
@@ -47,6 +49,16 @@ const api = {
     cutting.solveSoon('choice' in request.ask && request.ask.choice !== undefined);
     return look;
   },
+
+  /** Frames of a move, in memory that the page sees too; undefined while nothing is held. One after another with what else is asked. */
+  movedFrames: (
+    scenes: readonly SceneAt[],
+    asks: readonly MovedAsk[],
+  ): Promise<{ width: number; height: number; data: Uint8ClampedArray }[] | undefined> =>
+    actor.run(() => {
+      const layer = preview.whole;
+      return layer && movedFrames(layer, scenes, asks, (bytes) => new Uint8ClampedArray(new SharedArrayBuffer(bytes)));
+    }),
 
   /** Takes the room of frames that were shown, for the next ones. */
   giveBack(buffers: ArrayBuffer[]): void {

@@ -105,7 +105,7 @@ async function run({ document, rasters, hasAlpha, move: made, camera }: Moved, o
     throw new CoreError('no-frames', `The move has frames 1 to ${made.frames}; --frames asks for ${first} to ${last}.`);
   const scene = wholeScene(document, camera);
   const { size, window } = coverWindow(document.source, order.size ?? document.source);
-  const opened = openMove(scene, rasters, { size, window, fine: true });
+  const opened = openMove(rasters, { size, window, fine: true });
   const view = movedView(rasters.picture, size);
   const deep = rasters.picture.bits === 16;
   const format = extname(order.out).slice(1).toLowerCase();
@@ -117,7 +117,7 @@ async function run({ document, rasters, hasAlpha, move: made, camera }: Moved, o
   try {
     for (let frame = first; frame <= last; frame++) {
       const start = performance.now();
-      opened.render(sceneAt(scene, made, frame - 1).pose, EYES[order.eye], view);
+      opened.render(sceneAt(scene, made, frame - 1), EYES[order.eye], view);
       rendering += performance.now() - start;
       torn.push(shareOf(view.state.data, TORN));
       dry.push(shareOf(view.state.data, DRY));

@@ -30,7 +30,7 @@ export class Eyes {
 
   /** Hands the second worker what the layer is rendered from. */
   async take(rasters: ShotRasters<Premultiplied8>): Promise<void> {
-    await this.second?.take(this.key, rasters, this.buffers![1]);
+    await this.second?.take(this.key, rasters, this.buffers![1], this.scale);
   }
 
   /** Frees what the second worker holds. */

@@ -13,6 +13,7 @@ import { Choosing } from './choosing';
 import { Eyes } from './eyes';
 import { Layout } from './layout';
 import { LookBehind } from './lookBehind';
+import { MovedEyes } from './movedEyes';
 import type { LayerPlace, LayerPlate, Painted8 } from './place';
 import { shareMap, sharePicture } from './shared';
 import { BEHIND, Strokes, type Target } from './strokes';
@@ -64,6 +65,7 @@ export class Layer {
   readonly behindView: LookBehind;
   readonly layout: Layout;
   readonly eyes: Eyes;
+  readonly movedEyes: MovedEyes;
   private readonly absolute: AbsoluteDepth;
   private readonly strokes: Strokes;
   /** What a lens drew last, so that it can draw only what is new; another lens forgets it. */
@@ -86,6 +88,7 @@ export class Layer {
     this.backdrop = new Backdrop(this.picture);
     this.absolute = new AbsoluteDepth(this.depth);
     this.eyes = new Eyes(key, second, place.scale);
+    this.movedEyes = new MovedEyes(key, second, place.scale);
     this.layout = new Layout(
       this,
       plates.map((p) => ({ ...p, depth: shareMap(p.depth) })),
@@ -133,6 +136,7 @@ export class Layer {
   private depthChanged(): void {
     this.layout.depthChanged();
     this.absolute.forget();
+    this.movedEyes.forget();
   }
 
   /** Places brought-in pieces where a scene says. */

@@ -43,6 +43,7 @@ async function draw(layer: Layer, { scene, ask }: Asked<BehindAsk>, all: boolean
   layer.lastDrawn = undefined;
   await layer.prepare(scene);
   const changed = await layer.layout.followHands(hands);
+  if (changed.size > 0) layer.movedEyes.forget();
   const touched = changed.get(active);
   const { rasters, stamp } = layer.layout;
   const { behindView, place } = layer;

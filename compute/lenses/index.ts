@@ -5,15 +5,16 @@ import { choice, type ChoiceAsk } from './choice';
 import { eyes, type EyesAsk } from './eyes';
 import { hiddenDepth, type HiddenDepthAsk } from './hiddenDepth';
 import type { Asked, Lens } from './lens';
+import { moved, type MovedAsk } from './moved';
 import { source, type SourceAsk } from './source';
 
 export type { Asked, Drawn, Lens } from './lens';
 
 /** What a lens can be asked for. */
-export type Ask = SourceAsk | ChoiceAsk | CheckAsk | HiddenDepthAsk | BehindAsk | EyesAsk;
+export type Ask = SourceAsk | ChoiceAsk | CheckAsk | HiddenDepthAsk | BehindAsk | EyesAsk | MovedAsk;
 
 /** Every lens. A new one is a file in this folder, a name in this list and its ask in the one above. */
-const LENSES = [source, choice, check, hiddenDepth, behind, eyes] as const;
+const LENSES = [source, choice, check, hiddenDepth, behind, eyes, moved] as const;
 
 /** The lens that an ask is for. */
 export const lensOf = (ask: Ask): Lens<Ask> => LENSES.find(({ key }) => key === ask.lens) as unknown as Lens<Ask>;

@@ -1,5 +1,5 @@
-import { AT_REST, type Pose } from '../camera/pose';
-import { wholeScene, type MovedPart } from '../scene/sceneAt';
+import type { Pose } from '../camera/pose';
+import { sceneAt, wholeScene, type MovedPart } from '../scene/sceneAt';
 import { pictureOf, type Premultiplied } from '../raster/picture';
 import { movedView, openMove } from './openMove';
 
@@ -38,9 +38,9 @@ describe('at rest a move is the source, bit for bit, whatever its depth', () => 
     ['8 bits, sampled at twice the size', eight, true],
     ['16 bits, sampled at twice the size', deep, true],
   ] as const)('%s', (_, picture, fine) => {
-    const move = openMove<Premultiplied>(scene, { picture, depth, plates: [] }, { fine });
+    const move = openMove<Premultiplied>({ picture, depth, plates: [] }, { fine });
     const out = movedView<Premultiplied>(picture, size);
-    move.render(AT_REST, null, out);
+    move.render(sceneAt(scene, null, 0), null, out);
     expect(out.picture.data).toEqual(picture.data);
     expect(out.state.data.every((v) => v === 0)).toBe(true);
   });
@@ -48,12 +48,12 @@ describe('at rest a move is the source, bit for bit, whatever its depth', () => 
 
 test('rows rendered apart are the same', () => {
   const pose: Pose = { position: [0.2, 0.1, 0.3], pan: 2, tilt: -1, roll: 3, zoom: 1.1 };
-  const move = openMove(scene, { picture: eight, depth, plates: [] });
+  const move = openMove({ picture: eight, depth, plates: [] });
   const whole = movedView(eight, size);
-  move.render(pose, null, whole);
+  move.render({ ...scene, pose }, null, whole);
   const apart = movedView(eight, size);
-  const other = openMove(scene, { picture: eight, depth, plates: [] });
-  move.render(pose, null, apart, { top: 0, bottom: 23 });
-  other.render(pose, null, apart, { top: 23, bottom: height });
+  const other = openMove({ picture: eight, depth, plates: [] });
+  move.render({ ...scene, pose }, null, apart, { top: 0, bottom: 23 });
+  other.render({ ...scene, pose }, null, apart, { top: 23, bottom: height });
   expect(apart).toEqual(whole);
 });

@@ -1,4 +1,3 @@
-import type { Pose } from '../camera/pose';
 import { fromRaster, parallaxReach, projectionOf, type Projection } from '../camera/projection';
 import { eyePlace } from '../camera/rig';
 import { inverseDistance } from '../camera/sourceCamera';
@@ -8,7 +7,7 @@ import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
 import type { Place, Rect } from '../raster/geometry';
 import { emptyPicture, isDeep, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
-import type { Scene } from '../scene/sceneAt';
+import type { Scene, SceneAt } from '../scene/sceneAt';
 import { drawnOf, type Surface } from '../scene/sceneOf';
 import { beginBudget, type Budget } from '../stereo/parallax';
 import type { ShotRasters } from '../shot/rasters';
@@ -47,7 +46,7 @@ export interface OpenMove<P extends Premultiplied> {
    * @param out where it is drawn; rows outside `rows` stay as they are
    */
   render(
-    pose: Pose,
+    scene: SceneAt,
     eye: number | null,
     out: MovedView<P>,
     rows?: { readonly top: number; readonly bottom: number },
@@ -61,7 +60,8 @@ const PLANAR_PX = 0.1;
 const MAP_BYTES = 48 << 20;
 
 interface Held {
-  readonly surface: Surface;
+  /** The plate's; null: the back plate's. */
+  readonly id: string | null;
   /** Where its raster lies within the source. */
   readonly place: Place;
   readonly width: number;
@@ -86,25 +86,21 @@ export function movedView<P extends Premultiplied>(like: P, { width, height }: S
  * Preview and final both move by this, at different sizes.
  * Source: docs/computations.md, A camera through the picture.
  */
-export function openMove<P extends Premultiplied>(
-  scene: Scene,
-  rasters: ShotRasters<P>,
-  options: MoveOptions = {},
-): OpenMove<P> {
+export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, options: MoveOptions = {}): OpenMove<P> {
   const { scale = 1, fine = false, goOn = true } = options;
   const window = options.window ?? { left: 0, top: 0, scale };
   const size = options.size ?? rasters.picture;
   const k = ownKernels();
   const bytes = isDeep(rasters.picture) ? 8 : 4;
-  const surfaces = surfacesOf(scene, rasters, scale);
+  const surfaces = pixelsOf(rasters, scale);
   const blocks: (Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array)[] = [];
   const kept = (data: (typeof blocks)[number]): number => blocks.push(data) - 1;
-  const begun = surfaces.map(({ surface, picture, depth, place, clear }) => {
+  const begun = surfaces.map(({ id, picture, depth, place, clear }) => {
     const sampled = fine ? doubled(picture) : picture;
     const pixels = kept(picture.data);
     const shows = clear ? (i: number): boolean => picture.data[i * 4 + 3] > 0 : undefined;
     return {
-      surface,
+      id,
       place,
       clear,
       width: depth.width,
@@ -137,17 +133,18 @@ export function openMove<P extends Premultiplied>(
     quarters: at[b.quarters],
     sampled: { ...b.sampled, at: at[b.sampled.at] },
   }));
-  const drawBand = (seenBy: Projection, top: number, end: number): void => {
+  const drawBand = (scene: SceneAt, seenBy: Projection, top: number, end: number): void => {
     const count = (end - top) * size.width;
     new Uint8Array(k.memory.buffer, seen, count * bytes).fill(0);
     new Uint8Array(k.memory.buffer, states, count).fill(DRY);
-    for (const h of held) {
+    const reachPx = parallaxReach(seenBy, scene.camera, scene);
+    for (const surface of [{ ...scene.back, id: null }, ...drawnOf(scene)]) {
+      const h = held.find(({ id }) => id === surface.id);
+      if (!h) continue;
       const { matrix, epipole } = fromRaster(seenBy, h.place);
       new Float32Array(k.memory.buffer, camera, 12).set([...matrix, ...epipole]);
-      const { near, far } = h.surface;
-      const movesPx =
-        (parallaxReach(seenBy, scene.camera, { width: scene.width, height: scene.height }) * Math.abs(near - far)) /
-        65535;
+      const { near, far } = surface;
+      const movesPx = (reachPx * Math.abs(near - far)) / 65535;
       k.clearMap(map, count);
       k.drawMesh(
         h.depth,
@@ -161,8 +158,8 @@ export function openMove<P extends Premultiplied>(
         inverseDistance(near, scene.camera),
         inverseDistance(far, scene.camera),
         Math.min(PLANAR_MOST, PLANAR_PX / movesPx),
-        tearOf(scene, h.surface),
-        goOn && h === held[0] ? 1 : 0,
+        tearOf(scene, surface),
+        goOn && h.id === null ? 1 : 0,
         map,
         size.width,
         top,
@@ -174,12 +171,12 @@ export function openMove<P extends Premultiplied>(
   };
   return {
     size,
-    render(pose, eye, out, rows = { top: 0, bottom: size.height }) {
-      const place = eye === null ? undefined : eyePlace(scene.rig, scene.camera, pose, eye);
-      const seenBy = projectionOf(scene.camera, pose, place, window);
+    render(scene, eye, out, rows = { top: 0, bottom: size.height }) {
+      const place = eye === null ? undefined : eyePlace(scene.rig, scene.camera, scene.pose, eye);
+      const seenBy = projectionOf(scene.camera, scene.pose, place, window);
       for (let top = rows.top; top < rows.bottom; top += room) {
         const end = Math.min(rows.bottom, top + room);
-        drawBand(seenBy, top, end);
+        drawBand(scene, seenBy, top, end);
         const count = (end - top) * size.width;
         const from = top * size.width;
         const { buffer } = k.memory;
@@ -195,7 +192,7 @@ export function openMove<P extends Premultiplied>(
 
 /** A surface's pixels, and where they lie. */
 interface Pixels<P extends Premultiplied> {
-  readonly surface: Surface;
+  readonly id: string | null;
   readonly picture: P;
   readonly depth: DepthMap;
   readonly place: Place;
@@ -203,23 +200,15 @@ interface Pixels<P extends Premultiplied> {
   readonly clear: boolean;
 }
 
-/** The surfaces of a shot, farthest first, each cut to what shows. */
-function surfacesOf<P extends Premultiplied>(scene: Scene, rasters: ShotRasters<P>, scale: number): Pixels<P>[] {
-  const back: Pixels<P> = {
-    surface: scene.back,
-    picture: rasters.picture,
-    depth: rasters.depth,
-    place: { left: 0, top: 0, scale },
-    clear: false,
-  };
-  const plates = drawnOf(scene).flatMap((surface): Pixels<P>[] => {
-    const raster = rasters.plates.find((r) => r.id === surface.id);
-    if (!raster) return [];
-    const { picture, depth, top } = raster;
+/** What a shot's surfaces are made of, each cut to what shows. */
+function pixelsOf<P extends Premultiplied>(rasters: ShotRasters<P>, scale: number): Pixels<P>[] {
+  const { picture: ground, depth: map } = rasters;
+  const back: Pixels<P> = { id: null, picture: ground, depth: map, place: { left: 0, top: 0, scale }, clear: false };
+  const plates = rasters.plates.flatMap(({ id, picture, depth, top }): Pixels<P>[] => {
     const rect: Rect | undefined = boundsOf(picture.width, picture.height, (i) => picture.data[i * 4 + 3] !== 0, 1);
     if (!rect) return [];
     const place = { left: rect.left / scale, top: (rect.top + top) / scale, scale };
-    return [{ surface, picture: cropPicture(picture, rect), depth: cropPlane(depth, rect), place, clear: true }];
+    return [{ id, picture: cropPicture(picture, rect), depth: cropPlane(depth, rect), place, clear: true }];
   });
   return [back, ...plates];
 }

@@ -24,20 +24,26 @@ export type MovedPart = ScenePart & {
   readonly camera?: CameraPart;
 };
 
+const known = new WeakMap<MovedPart, Scene>();
+
 /** The scene of a document, for every moment. @param camera another one than the document's */
 export function wholeScene(document: MovedPart, camera?: SourceCamera): Scene {
+  const before = camera ? undefined : known.get(document);
+  if (before) return before;
   const { source, budget, sourceEye, swapEyes } = document;
   const part = document.camera ?? BEGIN_CAMERA;
   const seen = camera ?? sourceCameraOf(part, source);
   const { focalPx, principalPoint, near, far } = seen;
   const frame = sceneOf(document);
-  return {
+  const scene: Scene = {
     ...frame,
     height: source.height,
     camera: seen,
     rig: { budget, sourceEye, swapEyes, base: part.base },
     version: [frame.version, focalPx, principalPoint.x, principalPoint.y, near, far, part.base].join(' '),
   };
+  if (!camera) known.set(document, scene);
+  return scene;
 }
 
 /** A scene at a frame of a move; at rest without one. Frames may lie between whole ones. */

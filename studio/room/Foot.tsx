@@ -10,21 +10,23 @@ import { useRoom, useRoomStore } from './context';
 
 /** What belongs to the way to see, what the eyes reveal, and the zoom. Each part follows only what it shows. */
 export function Foot({ camera }: { camera: CameraControl | undefined }) {
+  const { Foot: Own } = stageOf(useRoom((s) => s.stage));
   const way = useRoom((s) => s.ways[s.stage]);
   const note = stageOf(useRoom((s) => s.stage)).pictureNote ?? 'the source as it came';
   const eyes = !isFlat(way);
   return (
     <footer className="ct-foot">
+      {Own && <Own />}
       {way === 'depth-over-picture' && <Contours />}
-      {way === 'picture' && <span>{note}</span>}
+      {!Own && way === 'picture' && <span>{note}</span>}
       {way === 'depth' && <span>white is near, black is far</span>}
-      {eyes && (
+      {!Own && eyes && (
         <>
           <Share />
           <MarkReveal />
         </>
       )}
-      {(way === 'left' || way === 'right') && (
+      {!Own && (way === 'left' || way === 'right') && (
         <span>
           hold <kbd>E</kbd> for the other eye
         </span>

@@ -61,8 +61,7 @@ function RoomFloor({ project }: { project: string }) {
       <main className="ct-middle">
         <WaysRow />
         <Viewer onCamera={setCamera} />
-        <Below />
-        <Foot camera={camera} />
+        <Under camera={camera} />
       </main>
       <Board />
       <ShortcutSheet open={sheet.open} onClose={sheet.close} />
@@ -79,6 +78,18 @@ function StagePanel() {
       <Head />
       <Ways stage={key} ways={ways} compact={compact} />
     </Fragment>
+  );
+}
+
+/** The foot, and what the stage shows under the picture: under it or over it. */
+function Under({ camera }: { camera: CameraControl | undefined }) {
+  const timed = useRoom((s) => stageOf(s.stage).Foot !== undefined);
+  return (
+    <>
+      {!timed && <Below />}
+      <Foot camera={camera} />
+      {timed && <Below />}
+    </>
   );
 }
 

@@ -7,6 +7,7 @@ import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { Recipe } from '@/core/recipes';
 import type { DocumentPatch, ShotDocument } from '@/core/shot/document';
 import type { ParallaxUnit } from '@/core/stereo/units';
+import type { ShownFrame } from '../viewer/frames';
 import type { ChangeAt, PlateAction, RenderSummary, ShotState } from '../api';
 import type { Operation, Storing } from './operations';
 
@@ -76,6 +77,8 @@ export interface RoomValues {
   notice: Notice | undefined;
   /** The page's renderer, once it holds the shot. */
   preview: Remote<PreviewApi> | undefined;
+  /** Shows a finished frame of the whole picture in place of what is shown. */
+  showFrame: ((frame: ShownFrame) => void) | undefined;
 }
 
 /** What can be done in any stage. */

@@ -67,6 +67,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     revealedShare: -1,
     notice: undefined,
     preview: undefined,
+    showFrame: undefined,
   };
 }
 

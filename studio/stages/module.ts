@@ -41,6 +41,8 @@ export interface StageModule<Slice extends object = object> {
   readonly wrongWay: string;
   /** What the flat ways to see show. */
   lens(state: RoomCore & Slice): Ask;
+  /** What the ways to see of the eyes show. @default the eyes' views */
+  eyes?(state: RoomCore & Slice): Ask;
   /** What the foot says of the picture. @default what came */
   readonly pictureNote?: string;
   /** What a plate's card says beside its depths: a warning; undefined where there is none. @default none */
@@ -49,6 +51,8 @@ export interface StageModule<Slice extends object = object> {
   boardMark?(state: RoomCore & Slice): number | undefined;
   /** What stands under the picture. @default nothing */
   readonly Below?: ComponentType;
+  /** What stands in the foot, which then lies above it. @default what belongs to the way to see */
+  readonly Foot?: ComponentType;
   /** Keys of its own; true where a key was taken. */
   onKey?(event: KeyboardEvent, store: StoreApi<RoomCore & Slice>): boolean;
   onKeyUp?(event: KeyboardEvent, store: StoreApi<RoomCore & Slice>): void;

@@ -7,6 +7,13 @@ export interface Camera {
   readonly y: number;
 }
 
+/** A frame that others hold: it is copied. */
+export interface ShownFrame {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8ClampedArray;
+}
+
 interface Kept {
   readonly canvas: HTMLCanvasElement;
   /** Where it lies, full-size px; undefined while it shows nothing. */
@@ -30,6 +37,7 @@ export class FrameStack {
   private camera: Camera = { zoom: 1, x: 0, y: 0 };
   private resting: ReturnType<typeof setTimeout> | undefined;
   private changes = 0;
+  private played: ImageData | undefined;
 
   /** @param canvases for the whole picture and for the window in detail @param rest for the well reduced copy */
   constructor(
@@ -48,6 +56,18 @@ export class FrameStack {
     }
     this.unsettle();
     return frames.map((frame) => frame.data.buffer);
+  }
+
+  /** Shows a frame in place of the whole picture, where that lies. */
+  showFrame({ width, height, data }: ShownFrame): void {
+    const [{ canvas }, detail] = this.kept;
+    // An ImageData takes no shared memory.
+    if (this.played?.width !== width || this.played.height !== height) this.played = new ImageData(width, height);
+    this.played.data.set(data);
+    if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
+    canvas.getContext('2d', { willReadFrequently: true })!.putImageData(this.played, 0, 0);
+    detail.canvas.hidden = true;
+    this.unsettle();
   }
 
   private show(kept: Kept, frame: Frame | undefined): void {

@@ -11,7 +11,7 @@ import { sceneOf } from '@/core/scene/sceneOf';
 import { useRoomStore } from '../room/context';
 import type { RoomCore } from '../room/core';
 import { stageOf } from '../stages';
-import { FrameStack, type Camera } from './frames';
+import { FrameStack, type Camera, type ShownFrame } from './frames';
 import { startPreview, type Preview } from './preview';
 import type { PreviewControl } from './previewControl';
 import { differsOnlyBy, rasterNames } from './rasterNames';
@@ -25,7 +25,8 @@ export function lookRequest(s: RoomCore): LookRequest {
   const way = s.ways[s.stage];
   const scene = sceneOf(s.document);
   const { flipped, markReveal } = s;
-  if (!isFlat(way)) return { scene, ask: { lens: 'eyes', way, flipped, markReveal } };
+  const eyes = stageOf(s.stage).eyes;
+  if (!isFlat(way)) return { scene, ask: eyes?.(s as never) ?? { lens: 'eyes', way, flipped, markReveal } };
   return { scene, ask: stageOf(s.stage).lens(s as never) };
 }
 
@@ -103,7 +104,7 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
       () => {
         if (ended.signal.aborted) return;
         setState('ready');
-        store.getState().set({ preview: preview.remote });
+        store.getState().set({ preview: preview.remote, showFrame: (frame: ShownFrame) => stack.showFrame(frame) });
         void preview.remote.onCounted(proxy(ask));
         void preview.remote.onSolving(
           proxy((share: number) => {
@@ -138,7 +139,7 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
       });
       clearInterval(rock);
       stack.end();
-      store.getState().set({ preview: undefined });
+      store.getState().set({ preview: undefined, showFrame: undefined });
       held.current = undefined;
       frames.current = undefined;
       preview.end();

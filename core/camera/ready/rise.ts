@@ -1,0 +1,17 @@
+import { farthest, keyAt, sideways, type ReadyMove } from './ready';
+
+export const rise: ReadyMove = {
+  kind: 'rise',
+  name: 'Rise',
+  does: 'up from behind what is near',
+  path: 'straight',
+
+  keys: (room, strength) => {
+    const reach = sideways(room, strength) / 2;
+    const aim = farthest(room);
+    return [
+      keyAt(room, 0, { position: [0, -reach, 0], aim }, 'settle'),
+      keyAt(room, 1, { position: [0, reach, 0], aim }, 'settle'),
+    ];
+  },
+};

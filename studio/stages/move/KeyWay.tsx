@@ -1,0 +1,196 @@
+'use client';
+
+import { Button, InputNumber } from 'antd';
+import { poseAt } from '@/core/camera/move';
+import { reversedKeys, withKey, withoutKey } from '@/core/camera/editKeys';
+import { wholeScene } from '@/core/scene/sceneAt';
+import type { CameraKey, MovePart } from '@/core/shot/document';
+import type { EASES } from '@/core/time/ease';
+import { Choice } from '../../parts/Choice';
+import { SwitchRow } from '../../parts/SwitchRow';
+import { BEGIN_MOVE, useMove, useMoveStore } from './slice';
+
+type Named = (typeof EASES)[number];
+const SHAPES: readonly { readonly value: Named; readonly label: string }[] = [
+  { value: 'linear', label: 'Even' },
+  { value: 'gentle', label: 'Soft' },
+  { value: 'settle', label: 'Settle' },
+  { value: 'late', label: 'Late' },
+  { value: 'early', label: 'Early' },
+  { value: 'hold', label: 'Hold' },
+];
+
+/** The camera at the needle: where a value is set, a bead is. */
+export function KeyWay() {
+  const store = useMoveStore();
+  const needle = useMove((s) => s.needle);
+  const move = useMove((s) => s.document.move) ?? BEGIN_MOVE;
+  const document = useMove((s) => s.document);
+  const at = move.keys.findIndex((key) => key.frame === needle);
+  const key: CameraKey = at >= 0 ? move.keys[at] : between(move, needle);
+  const room = store.getState();
+  const set = (value: Partial<CameraKey['value']>, ease?: CameraKey['ease']): void => {
+    const s = store.getState();
+    const now = s.document.move ?? BEGIN_MOVE;
+    const held = now.keys.find((k) => k.frame === s.needle) ?? between(now, s.needle);
+    const next: CameraKey = { ...held, ease: ease ?? held.ease, value: { ...held.value, ...value } };
+    const keys = withKey(now.keys, next);
+    s.tryMove({ keys });
+    s.set({ bead: keys.indexOf(next) });
+  };
+  const keep = (): void => {
+    room.keep(`Camera at frame ${store.getState().needle + 1}`);
+  };
+  const field = (
+    label: string,
+    unit: string,
+    value: number,
+    { change, decimals, step, min, max }: Limits & { change(v: number): void },
+  ) => (
+    <div className="ct-field" key={label}>
+      <span>{label}</span>
+      <InputNumber
+        size="small"
+        aria-label={`${label}, ${unit}`}
+        value={Number(value.toFixed(decimals))}
+        step={step}
+        min={min}
+        max={max}
+        suffix={unit}
+        controls={false}
+        keyboard
+        onChange={(v) => {
+          if (v !== null) change(v);
+        }}
+        onBlur={keep}
+        onPressEnter={keep}
+      />
+    </div>
+  );
+  const place = (n: number) => (v: number) => {
+    const position = [...key.value.position] as [number, number, number];
+    position[n] = v;
+    set({ position });
+  };
+  const far = wholeScene(document).camera.far;
+  return (
+    <>
+      <p className="ct-hint">
+        {at >= 0 ? (
+          <>
+            Bead <b>{at + 1}</b> of {move.keys.length}, at frame <b>{needle + 1}</b>.
+          </>
+        ) : (
+          <>
+            Between beads, at frame <b>{needle + 1}</b>. A changed value sets one.
+          </>
+        )}
+      </p>
+      {field('Right', 'm', key.value.position[0], { ...METRES, change: place(0) })}
+      {field('Up', 'm', key.value.position[1], { ...METRES, change: place(1) })}
+      {field('Forward', 'm', key.value.position[2], { ...METRES, change: place(2) })}
+      {field('Pan', '°', key.value.pan, {
+        ...DEGREES,
+        change: (pan) => {
+          set({ pan });
+        },
+      })}
+      {field('Tilt', '°', key.value.tilt, {
+        ...DEGREES,
+        change: (tilt) => {
+          set({ tilt });
+        },
+      })}
+      {field('Roll', '°', key.value.roll, {
+        ...DEGREES,
+        change: (roll) => {
+          set({ roll });
+        },
+      })}
+      {field('Zoom', '×', key.value.zoom, {
+        ...ZOOM,
+        change: (zoom) => {
+          set({ zoom });
+        },
+      })}
+      <SwitchRow
+        label="Aim at the farthest"
+        checked={key.value.aim !== null}
+        onChange={(on) => {
+          set({ aim: on ? [0, 0, Number.isFinite(far) ? far : 1e5] : null });
+          keep();
+        }}
+      >
+        Aim at the farthest: it stands still
+      </SwitchRow>
+      <Choice<Named>
+        label="From here to the next bead"
+        value={typeof key.ease === 'string' ? key.ease : 'gentle'}
+        options={SHAPES}
+        onChange={(ease) => {
+          set({}, ease);
+          keep();
+        }}
+      />
+      <div className="ct-acts">
+        <Button
+          size="small"
+          disabled={at >= 0}
+          onClick={() => {
+            set({});
+            keep();
+          }}
+        >
+          Set a bead
+        </Button>
+        <Button
+          size="small"
+          disabled={at < 0 || move.keys.length < 2}
+          onClick={() => {
+            const s = store.getState();
+            s.tryMove({ keys: withoutKey(move.keys, at) });
+            s.set({ bead: null });
+            s.keep('Take a bead off');
+          }}
+        >
+          Take it off
+        </Button>
+        <Button
+          size="small"
+          disabled={move.keys.length < 2}
+          onClick={() => {
+            const s = store.getState();
+            s.tryMove({ keys: reversedKeys(move.keys, move.frames) });
+            s.keep('Turn the move round');
+          }}
+        >
+          Turn round
+        </Button>
+      </div>
+    </>
+  );
+}
+
+interface Limits {
+  readonly decimals: number;
+  readonly step: number;
+  readonly min: number;
+  readonly max: number;
+}
+const METRES: Limits = { decimals: 3, step: 0.01, min: -1e5, max: 1e5 };
+const DEGREES: Limits = { decimals: 2, step: 0.1, min: -720, max: 720 };
+const ZOOM: Limits = { decimals: 3, step: 0.01, min: 0.05, max: 20 };
+
+/** A key at a frame that has none: the camera stays where the move has it. */
+function between(move: MovePart, frame: number): CameraKey {
+  const before = [...move.keys].reverse().find((k) => k.frame <= frame) ?? move.keys[0];
+  const after = move.keys.find((k) => k.frame > frame);
+  // What it turns to by itself stays apart from pan and tilt.
+  const aim = before.value.aim && (after?.value.aim ?? before.value.aim);
+  const bare = {
+    ...move,
+    keys: move.keys.map((k) => ({ ...k, value: { ...k.value, aim: aim ? null : k.value.aim } })),
+  };
+  const { position, ...turned } = poseAt(bare, frame);
+  return { frame, ease: before.ease, value: { ...turned, position: [...position] as [number, number, number], aim } };
+}

@@ -1,0 +1,49 @@
+import { isFlat } from '@/compute/look';
+import { secondsOf } from '@/core/time/rate';
+import { figure } from '../../numbers';
+import { sourceLens } from '../../viewer/flatLens';
+import type { StageModule } from '../module';
+import { Head, WAYS } from './Panel';
+import { PlayRow } from './PlayRow';
+import { movedAsk, moveSlice, type MoveSlice } from './slice';
+import { TimeStrip } from './TimeStrip';
+
+/** A camera that moves through the picture. */
+export const move: StageModule<MoveSlice> = {
+  key: 'move',
+  name: 'Move',
+  stands: ({ document: { move: made } }) => (made ? `${figure(secondsOf(made.frames, made.fps), 1)} s` : 'still'),
+  ways: WAYS,
+  Head,
+  seen: 'picture',
+  slice: moveSlice,
+  tools: {},
+  wrongWay: '',
+  lens: (s) => {
+    const way = s.ways[s.stage];
+    if (way !== 'picture' && isFlat(way)) return sourceLens(s);
+    return s.still ?? movedAsk(s, s.needle);
+  },
+  eyes: (s) => s.still ?? movedAsk(s, s.needle),
+  Below: TimeStrip,
+  Foot: PlayRow,
+  onKey: (event, store) => {
+    const s = store.getState();
+    if (!s.document.move) return false;
+    if (event.key === ' ') s.play(!s.playing);
+    else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
+      if (event.target instanceof Element && event.target.closest('[role=slider]')) return false;
+      s.play(false);
+      s.seek(s.needle + (event.key === 'ArrowLeft' ? -1 : 1) * (event.shiftKey ? 10 : 1));
+    } else return false;
+    event.preventDefault();
+    return true;
+  },
+  keys: [
+    ['Space', 'play and pause'],
+    ['Left, Right', 'a frame, with Shift ten'],
+    ['Up, Down', 'on the needle: the bead before, the next'],
+    ['Alt Left, Alt Right', 'move the bead by a frame'],
+    ['Delete', 'take the bead off'],
+  ],
+};

@@ -1,0 +1,98 @@
+import type { MovedAsk } from '@/compute/lenses/moved';
+import { poseAt } from '@/core/camera/move';
+import { STANDING } from '@/core/camera/pose';
+import { readyMove, type MoveRoom } from '@/core/camera/ready';
+import { wholeScene } from '@/core/scene/sceneAt';
+import { AT_REST } from '@/core/camera/pose';
+import type { MovePart, ShotDocument } from '@/core/shot/document';
+import { isFlat } from '@/compute/look';
+import { sliceHooks } from '../../room/context';
+import type { RoomCore, SliceRoom } from '../../room/core';
+
+/** What the move stage knows. */
+export interface MoveSlice {
+  /** The frame that is seen, from 0. */
+  needle: number;
+  playing: boolean;
+  /** What is asked of the preview while it plays: frames come from memory then. */
+  still: MovedAsk | undefined;
+  /** Frames in memory, of all that are played. */
+  inMemory: number;
+  /** The chosen bead, by its place among the keys; null: none. */
+  bead: number | null;
+  /** Changes the move; shown at once, stored by `keep`. */
+  tryMove(part: Partial<MovePart>): void;
+  /** Makes a ready move in place of what is there. */
+  makeReady(kind: string, strength: number): void;
+  seek(frame: number): void;
+  play(on: boolean): void;
+}
+
+export const { useSlice: useMove, useSliceStore: useMoveStore } = sliceHooks<MoveSlice>();
+
+/** A move as it begins: five seconds that stand still. */
+export const BEGIN_MOVE: MovePart = {
+  fps: 24,
+  frames: 120,
+  path: 'smooth',
+  pace: 'keys',
+  play: 'loop',
+  range: null,
+  ready: null,
+  keys: [{ frame: 0, ease: 'gentle', value: STANDING as MovePart['keys'][number]['value'] }],
+};
+
+/** The room of a document for ready moves. @param active the plate in work; null: the back plate */
+export function moveRoom(document: ShotDocument, active: string | null): MoveRoom {
+  const { camera, width } = wholeScene(document);
+  const plate = document.plates.find((p) => p.id === active);
+  const depth = plate ? (plate.depth.near + plate.depth.far) / 2 : 0.5;
+  return { camera, width, frames: (document.move ?? BEGIN_MOVE).frames, depth };
+}
+
+/** What the preview is asked for at a frame of the move. */
+export function movedAsk(s: RoomCore, frame: number): MovedAsk {
+  const { height, camera, rig } = wholeScene(s.document);
+  const way = s.ways[s.stage];
+  const pose = s.document.move ? poseAt(s.document.move, frame) : AT_REST;
+  return { lens: 'moved', way: isFlat(way) ? 'picture' : way, flipped: s.flipped, at: { height, camera, rig, pose } };
+}
+
+/** The first and the last frame that are played. */
+export function rangeOf({ range, frames }: Pick<MovePart, 'range' | 'frames'>): { first: number; last: number } {
+  const last = frames - 1;
+  return range ? { first: Math.min(range.first, last), last: Math.min(range.last, last) } : { first: 0, last };
+}
+
+export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
+  return {
+    needle: 0,
+    playing: false,
+    still: undefined,
+    inMemory: 0,
+    bead: null,
+    tryMove: (part) => {
+      const now = get().document.move ?? BEGIN_MOVE;
+      // What a hand has changed is no ready move any more.
+      const ready = part.ready === undefined && part.keys ? null : (part.ready ?? now.ready);
+      get().try({ move: { ...now, ...part, ready } });
+    },
+    makeReady: (kind, strength) => {
+      const ready = readyMove(kind);
+      if (!ready) return;
+      const { document, active } = get();
+      const keys = ready.keys(moveRoom(document, active), strength) as MovePart['keys'];
+      get().tryMove({ keys, path: ready.path, ready: { kind, strength } });
+      set({ bead: null });
+    },
+    seek: (frame) => {
+      const { frames } = get().document.move ?? BEGIN_MOVE;
+      set({ needle: Math.min(frames - 1, Math.max(0, Math.round(frame))) });
+    },
+    play: (on) => {
+      const s = get();
+      if (on === s.playing || (on && !s.document.move)) return;
+      set({ playing: on, still: on ? movedAsk(s, s.needle) : undefined });
+    },
+  };
+}
