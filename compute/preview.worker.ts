@@ -1,12 +1,14 @@
 import { expose, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import type { Rect } from '@/core/raster/geometry';
+import type { GuardedFrame } from '@/core/move/guard/findings';
 import type { SceneAt } from '@/core/scene/sceneAt';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import { Cutting, type CutFound, type Grain } from './cutting';
 import type { EyeApi } from './eye.worker';
 import { giveBack } from './frameRoom';
 import type { LookRequest } from './lenses';
+import { guarded, type Guarding } from './layer/guarding';
 import { movedFrames, type MovedAsk } from './lenses/moved';
 import type { Chosen } from './layer/layer';
 import type { Shot } from './layer/fetchRasters';
@@ -59,6 +61,10 @@ const api = {
       const layer = preview.whole;
       return layer && movedFrames(layer, scenes, asks, (bytes) => new Uint8ClampedArray(new SharedArrayBuffer(bytes)));
     }),
+
+  /** What the guard knows of some frames of a move; undefined while nothing is held. */
+  guardedFrames: (guarding: Guarding): Promise<GuardedFrame[] | undefined> =>
+    actor.run(() => preview.whole && guarded(preview.whole, guarding)),
 
   /** Takes the room of frames that were shown, for the next ones. */
   giveBack(buffers: ArrayBuffer[]): void {

@@ -13,7 +13,8 @@ import { copyPicture, toEightBits, type Premultiplied } from '@/core/raster/pict
 import { sceneAt, wholeScene, type MovedPart } from '@/core/scene/sceneAt';
 import { beginBudget } from '@/core/stereo/parallax';
 import type { ShotRasters } from '@/core/shot/rasters';
-import { VIDEO_FORMATS, writeVideo, type VideoFormat } from '@/server/media/video/encode';
+import { VIDEO_FORMATS, type VideoFormat } from '@/core/recipes';
+import { writeVideo } from '@/server/media/video/encode';
 import { writePicture } from '@/server/media/writePicture';
 import { withShot } from '../house';
 import { needInput, readInput } from '../input';

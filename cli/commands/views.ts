@@ -74,6 +74,11 @@ export async function views(words: readonly string[]): Promise<void> {
       await writePicture(join(out, `${stem}.png`), made, format, { alpha: hasAlpha || holes === 'keep' });
       writing += performance.now() - start;
     },
+    move: null,
+    moved: () => {
+      throw new Error('Views stand still.');
+    },
+    video: ({ stem }) => Promise.reject(new Error(`${stem} needs a move.`)),
     sheet: (order) => Promise.reject(new Error(`${order.stem} is made of views that are files.`)),
   };
   const recipe: Recipe =

@@ -5,8 +5,7 @@ import type { ShotRasters } from '@/core/shot/rasters';
 
 /** A raster's own way to be moved through, opened when it is first asked for. */
 export class Mover {
-  private held:
-    { readonly rasters: ShotRasters<Premultiplied8>; readonly move: OpenMove<Premultiplied8> } | undefined;
+  private held: { readonly rasters: ShotRasters<Premultiplied8>; readonly move: OpenMove<Premultiplied8> } | undefined;
 
   constructor(private readonly scale: number) {}
 

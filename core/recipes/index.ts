@@ -3,12 +3,22 @@ import { schemaOf } from '../kind';
 import { pair } from './pair';
 import type { Maker } from './recipe';
 import { sheet } from './sheet';
+import { video } from './video';
 import { views } from './views';
 
-export { FORMATS, type PictureFormat, type PictureOrder, type SheetOrder, type Workshop } from './recipe';
+export {
+  FORMATS,
+  VIDEO_FORMATS,
+  type PictureFormat,
+  type PictureOrder,
+  type SheetOrder,
+  type VideoFormat,
+  type VideoOrder,
+  type Workshop,
+} from './recipe';
 
 /** Every kind of recipe that can be made. A new one is a file in this folder and a name in this list. */
-const MAKERS = [pair, views, sheet] as const;
+const MAKERS = [pair, views, sheet, video] as const;
 
 /** What to make for one hand-over. */
 export const recipeSchema = schemaOf(MAKERS);

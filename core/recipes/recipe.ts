@@ -1,11 +1,15 @@
 import type { z } from 'zod';
 import type { Size } from '../kind';
 import type { SheetLens } from '../lenticular/sheetFor';
-import type { Straight } from '../raster/picture';
+import type { Straight, Straight8 } from '../raster/picture';
 
 /** How a picture may be stored. */
 export const FORMATS = ['png', 'png16', 'tiff', 'jpeg'] as const;
 export type PictureFormat = (typeof FORMATS)[number];
+
+/** How a video may be stored. */
+export const VIDEO_FORMATS = ['mp4', 'webm', 'gif'] as const;
+export type VideoFormat = (typeof VIDEO_FORMATS)[number];
 
 /** A picture to be made, and how it is stored. */
 export interface PictureOrder {
@@ -28,12 +32,31 @@ export interface SheetOrder {
   readonly eyes: readonly number[];
 }
 
+/** A video to be made, and how it is stored. */
+export interface VideoOrder extends Size {
+  /** Its file's name without the ending. */
+  readonly stem: string;
+  readonly format: VideoFormat;
+  /** 0 to 100. */
+  readonly quality: number;
+  readonly fps: number;
+  readonly frames: number;
+  /** How two eyes share a frame; other words where they do not. */
+  readonly packing: string;
+}
+
 /** Where a recipe is made: the render worker's, or the command line's. */
 export interface Workshop {
   /** Size of what is handed over, px. */
   readonly handed: Size;
   /** The view from an eye (-1/2 left to +1/2 right), straight alpha. */
   view(eye: number): Straight;
+  /** What of the shot's move is handed over; null where nothing moves. */
+  readonly move: { readonly fps: number; readonly first: number; readonly last: number } | null;
+  /** What a camera sees at a frame of the move. @param eye null: the camera itself */
+  moved(frame: number, eye: number | null, how: { readonly size: Size; readonly shutter: number }): Straight;
+  /** Makes a video of so many frames and stores it, unless it is stored already. */
+  video(order: VideoOrder, frame: (n: number) => Straight8): Promise<void>;
   /** Says how far the work is; throws where it shall end. */
   report(share: number, step: string): Promise<void>;
   /** Makes a picture and stores it, unless it is stored already. */

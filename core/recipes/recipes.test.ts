@@ -10,6 +10,7 @@ import {
   type PictureOrder,
   type Recipe,
   type SheetOrder,
+  type VideoOrder,
   type Workshop,
 } from './index';
 
@@ -18,6 +19,8 @@ function noting() {
   const eyes: number[] = [];
   const pictures: { order: PictureOrder; made: Straight8 }[] = [];
   const sheets: SheetOrder[] = [];
+  const moments: { frame: number; eye: number | null; size: { width: number; height: number }; shutter: number }[] = [];
+  const videos: { order: VideoOrder; frames: Straight8[] }[] = [];
   const shop: Workshop = {
     handed: { width: 1600, height: 1000 },
     view(eye) {
@@ -32,8 +35,24 @@ function noting() {
       sheets.push(order);
       return Promise.resolve();
     },
+    move: { fps: 25, first: 10, last: 12 },
+    moved(frame, eye, how) {
+      moments.push({ frame, eye, ...how });
+      return {
+        width: 1,
+        height: 1,
+        bits: 8,
+        alpha: 'straight',
+        data: Uint8Array.of(frame, eye === 0.5 ? 1 : 0, 0, 255),
+      };
+    },
+    async video(order, frame) {
+      const frames = Array.from({ length: order.frames }, (_, n) => frame(n));
+      videos.push({ order, frames });
+      return Promise.resolve();
+    },
   };
-  return { shop, eyes, pictures, sheets };
+  return { shop, eyes, pictures, sheets, moments, videos };
 }
 
 const all: readonly Recipe[] = Object.values(BEGIN_RECIPES);
@@ -47,6 +66,31 @@ describe('recipes', () => {
       expect(recipeLabel(recipe)).not.toBe('');
     },
   );
+
+  test('a video has the frames between in and out, in one eye or packed, with even sides', async () => {
+    const { shop, moments, videos } = noting();
+    const plain = {
+      ...BEGIN_RECIPES.video,
+      size: 'custom',
+      custom: { width: 641, height: 361 },
+      shutter: 180,
+    } as const;
+    await makerOf(plain).run(plain, shop);
+    expect(moments.map(({ frame, eye }) => [frame, eye])).toEqual([
+      [10, null],
+      [11, null],
+      [12, null],
+    ]);
+    expect(moments[0]).toMatchObject({ size: { width: 640, height: 360 }, shutter: 180 });
+    expect(videos[0].order).toMatchObject({ stem: 'move-centre', fps: 25, frames: 3, width: 640, height: 360 });
+    const two = { ...plain, packing: 'side-by-side' } as const;
+    await makerOf(two).run(two, shop);
+    expect(videos[1].order).toMatchObject({ frames: 3, width: 1280, height: 360 });
+    // Left before right.
+    expect([...videos[1].frames[2].data]).toEqual([12, 0, 0, 255, 12, 1, 0, 255]);
+    expect(makerOf(two).size({ ...two, packing: 'over-under' }, shop.handed)).toEqual({ width: 640, height: 720 });
+    await expect(makerOf(plain).run(plain, { ...shop, move: null })).rejects.toMatchObject({ code: 'no-move' });
+  });
 
   test('a shot has one of each kind, and no other', () => {
     expect(recipesSchema.parse(BEGIN_RECIPES)).toEqual(BEGIN_RECIPES);
@@ -65,7 +109,7 @@ describe('recipes', () => {
     expect(recipes).toEqual({ ...BEGIN_RECIPES, views });
   });
 
-  test('left and right are two pictures of two eyes; side by side is one, twice as wide', async () => {
+  test('left and right are two pictures of two eyes; side by side is plain, twice as wide', async () => {
     const { shop, eyes, pictures } = noting();
     const apart = BEGIN_RECIPES.pair;
     await makerOf(apart).run(apart, shop);

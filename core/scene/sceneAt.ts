@@ -2,7 +2,7 @@ import { poseAt, type Move } from '../camera/move';
 import { AT_REST, type Pose } from '../camera/pose';
 import type { Rig } from '../camera/rig';
 import type { SourceCamera } from '../camera/sourceCamera';
-import { BEGIN_CAMERA, sourceCameraOf, type CameraPart } from '../shot/document';
+import { BEGIN_CAMERA, sourceCameraOf, type CameraPart, type Frame } from '../shot/document';
 import { sceneOf, type SceneFrame, type ScenePart } from './sceneOf';
 
 /** A shot's scene with the camera that took it, and the eyes that ride on it. Plates lie on the source's rays. */
@@ -22,6 +22,7 @@ export type MovedPart = ScenePart & {
   readonly source: { readonly width: number; readonly height: number };
   /** @default as shots begin */
   readonly camera?: CameraPart;
+  readonly frame?: Frame | null;
 };
 
 const known = new WeakMap<MovedPart, Scene>();
@@ -32,7 +33,7 @@ export function wholeScene(document: MovedPart, camera?: SourceCamera): Scene {
   if (before) return before;
   const { source, budget, sourceEye, swapEyes } = document;
   const part = document.camera ?? BEGIN_CAMERA;
-  const seen = camera ?? sourceCameraOf(part, source);
+  const seen = camera ?? sourceCameraOf(part, source, document.frame);
   const { focalPx, principalPoint, near, far } = seen;
   const frame = sceneOf(document);
   const scene: Scene = {

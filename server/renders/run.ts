@@ -5,20 +5,22 @@ import sharp, { type Sharp } from 'sharp';
 import { Reveal } from '@/core/fill/revealMap';
 import type { Size } from '@/core/kind';
 import { unpremultiply } from '@/core/raster/alpha';
-import { makerOf, type PictureOrder, type SheetOrder, type Workshop } from '@/core/recipes';
+import { makerOf, type PictureOrder, type SheetOrder, type VideoOrder, type Workshop } from '@/core/recipes';
 import { cropPicture } from '@/core/raster/crop';
-import type { Premultiplied, Straight } from '@/core/raster/picture';
+import type { Premultiplied, Straight, Straight8 } from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
-import { handedSize, type ShotDocument } from '@/core/shot/document';
+import { handedSize, rangeOf, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { renderView } from '@/core/view/renderView';
 import { Render, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
+import { VIDEO_MIMES, writeVideo } from '../media/video/encode';
 import { storeFile } from '../media/store';
 import { EXTENSIONS, MIMES, writePicture } from '../media/writePicture';
 import { openDocument } from '../shots/documents';
 import { shotFills, shotRasters } from '../shots/platePixels';
+import { MoveShop } from './moveShop';
 import { interlaceSheet } from './interlaceSheet';
 
 /** Thrown inside a render when its people stopped it, or another worker has it. */
@@ -93,12 +95,43 @@ class RenderShop implements Workshop {
   readonly handed: Size;
   /** Largest share of revealed pixels of any view so far. */
   revealedShare = 0;
+  private through: MoveShop | undefined;
 
   constructor(
     private readonly render: string,
     private readonly making: Making,
   ) {
     this.handed = handedSize(making.document);
+  }
+
+  get move(): Workshop['move'] {
+    const { move } = this.making.document;
+    return move && { fps: move.fps, ...rangeOf(move) };
+  }
+
+  moved(frame: number, eye: number | null, how: { readonly size: Size; readonly shutter: number }): Straight {
+    this.through ??= new MoveShop(this.making.document, this.making.rasters);
+    return this.through.see(frame, eye, how);
+  }
+
+  async video(order: VideoOrder, frame: (n: number) => Straight8): Promise<void> {
+    const name = `${order.stem}.${order.format}`;
+    const { stored, work } = this.making;
+    if (stored.has(name)) return;
+    const path = join(work, name);
+    const writer = writeVideo(path, order);
+    try {
+      for (let n = 0; n < order.frames; n++) {
+        await this.report(n / order.frames, `Rendering frame ${n + 1} of ${order.frames}`);
+        await writer.frame(frame(n).data);
+      }
+      await writer.end();
+    } catch (error) {
+      writer.abort();
+      throw error;
+    }
+    await this.store(path, name, VIDEO_MIMES[order.format]);
+    await rm(path);
   }
 
   readonly report = (share: number, step: string): Promise<void> => this.making.report(share * COUNTING_FROM, step);

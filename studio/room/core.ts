@@ -8,7 +8,7 @@ import type { Recipe } from '@/core/recipes';
 import type { DocumentPatch, ShotDocument } from '@/core/shot/document';
 import type { ParallaxUnit } from '@/core/stereo/units';
 import type { ShownFrame } from '../viewer/frames';
-import type { ChangeAt, PlateAction, RenderSummary, ShotState } from '../api';
+import type { BorderOrder, ChangeAt, PlateAction, RenderSummary, ShotState } from '../api';
 import type { Operation, Storing } from './operations';
 
 export interface Notice {
@@ -24,6 +24,9 @@ export interface Kept {
   readonly why: string;
   readonly says: string;
 }
+
+/** What another stage may help with: places that nobody has filled, surfaces that tear. */
+export type Need = 'open' | 'torn';
 
 /** What every part of a room knows. What belongs to one stage alone lies in that stage's slice. */
 export interface RoomValues {
@@ -101,6 +104,10 @@ export interface RoomActs {
   removePlate(id: string): void;
   /** Duplicates, merges, brings in or matches plates. */
   actOnPlates(label: string, act: PlateAction): void;
+  /** Puts more canvas around the picture; done when it is there, or refused. */
+  extendBorder(border: BorderOrder): Promise<void>;
+  /** Opens the stage that helps with something. */
+  goFor(need: Need): void;
   step(action: 'undo' | 'redo'): void;
   refresh(): Promise<void>;
   stopWork(): void;

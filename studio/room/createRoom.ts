@@ -239,6 +239,21 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
           },
         });
       },
+      extendBorder: (border) =>
+        new Promise((done) => {
+          pushLong({
+            label: 'Extend the canvas',
+            says: border,
+            send: (at) => api.extendBorder(shot.id, at, border),
+            ended: () => {
+              done();
+            },
+          });
+        }),
+      goFor: (need) => {
+        const stage = STAGES.find(({ helps }) => helps?.includes(need));
+        if (stage) set({ stage: stage.key });
+      },
       step: (action) => {
         settle();
         tried = {};

@@ -3,7 +3,7 @@ import type { StoreApi } from 'zustand';
 import type { Way } from '@/compute/look';
 import type { Ask } from '@/compute/lenses';
 import type { WayOfWorking } from '../parts/Ways';
-import type { RoomCore, SliceRoom } from '../room/core';
+import type { Need, RoomCore, SliceRoom } from '../room/core';
 import type { UseTool } from '../viewer/tool';
 
 /** How a shot stands when its room is opened. */
@@ -53,6 +53,8 @@ export interface StageModule<Slice extends object = object> {
   readonly Below?: ComponentType;
   /** What stands in the foot, which then lies above it. @default what belongs to the way to see */
   readonly Foot?: ComponentType;
+  /** What it helps other stages with. @default nothing */
+  readonly helps?: readonly Need[];
   /** Keys of its own; true where a key was taken. */
   onKey?(event: KeyboardEvent, store: StoreApi<RoomCore & Slice>): boolean;
   onKeyUp?(event: KeyboardEvent, store: StoreApi<RoomCore & Slice>): void;

@@ -42,6 +42,15 @@ export function sideways({ camera, width }: MoveRoom, strength: number): number 
 /** How far forward a strength goes, in the scene's unit. */
 export const forward = ({ camera }: MoveRoom, strength: number): number => strength * FORWARD * camera.near;
 
+/**
+ * The zoom that keeps the frame filled where the camera goes aside: the nearest then moves against the farthest, which
+ * stands still.
+ */
+export function covering({ camera, width }: MoveRoom, aside: number): number {
+  const px = camera.focalPx * Math.abs(aside) * (inverseDistance(1, camera) - inverseDistance(0, camera));
+  return 1 / Math.max(0.5, 1 - (2 * px) / width);
+}
+
 /** The farthest place on the line of sight, which then stands still; null where it is infinitely far and does so anyway. */
 export const farthest = ({ camera }: MoveRoom): Stance['aim'] =>
   Number.isFinite(camera.far) ? [0, 0, camera.far] : null;

@@ -1,4 +1,4 @@
-import { farthest, keyAt, sideways, type ReadyMove } from './ready';
+import { covering, farthest, keyAt, sideways, type ReadyMove } from './ready';
 
 export const rise: ReadyMove = {
   kind: 'rise',
@@ -9,9 +9,10 @@ export const rise: ReadyMove = {
   keys: (room, strength) => {
     const reach = sideways(room, strength) / 2;
     const aim = farthest(room);
+    const zoom = covering(room, reach);
     return [
-      keyAt(room, 0, { position: [0, -reach, 0], aim }, 'settle'),
-      keyAt(room, 1, { position: [0, reach, 0], aim }, 'settle'),
+      keyAt(room, 0, { position: [0, -reach, 0], aim, zoom }, 'settle'),
+      keyAt(room, 1, { position: [0, reach, 0], aim, zoom }, 'settle'),
     ];
   },
 };

@@ -1,4 +1,4 @@
-import { farthest, keyAt, sideways, type ReadyMove } from './ready';
+import { covering, farthest, keyAt, sideways, type ReadyMove } from './ready';
 
 export const slide: ReadyMove = {
   kind: 'slide',
@@ -9,6 +9,10 @@ export const slide: ReadyMove = {
   keys: (room, strength) => {
     const reach = sideways(room, strength) / 2;
     const aim = farthest(room);
-    return [keyAt(room, 0, { position: [-reach, 0, 0], aim }), keyAt(room, 1, { position: [reach, 0, 0], aim })];
+    const zoom = covering(room, reach);
+    return [
+      keyAt(room, 0, { position: [-reach, 0, 0], aim, zoom }),
+      keyAt(room, 1, { position: [reach, 0, 0], aim, zoom }),
+    ];
   },
 };

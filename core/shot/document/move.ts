@@ -47,3 +47,9 @@ export const moveSchema = z.strictObject({
 }) satisfies z.ZodType<Move>;
 export type MovePart = z.infer<typeof moveSchema>;
 export type CameraKey = MovePart['keys'][number];
+
+/** The first and the last frame that are played and handed over. */
+export function rangeOf({ range, frames }: Pick<MovePart, 'range' | 'frames'>): { first: number; last: number } {
+  const last = frames - 1;
+  return range ? { first: Math.min(range.first, last), last: Math.min(range.last, last) } : { first: 0, last };
+}

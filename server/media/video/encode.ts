@@ -2,17 +2,16 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { CoreError } from '@/core/error';
 import type { Size } from '@/core/kind';
+import type { VideoFormat } from '@/core/recipes';
 import { rateOf } from '@/core/time/rate';
-
-/** What a video is written as. */
-export const VIDEO_FORMATS = ['mp4', 'webm', 'gif'] as const;
-export type VideoFormat = (typeof VIDEO_FORMATS)[number];
 
 export interface VideoOptions extends Size {
   readonly format: VideoFormat;
   readonly fps: number;
   /** 0 smallest to 100 best. @default 80 */
   readonly quality?: number;
+  /** How two eyes share a frame, so that players know. @default one eye */
+  readonly packing?: string;
 }
 
 /** A video that is being written, frame by frame. */
@@ -24,6 +23,8 @@ export interface VideoWriter {
   /** Ends at once; what is written is no whole file. */
   abort(): void;
 }
+
+export const VIDEO_MIMES: Record<VideoFormat, string> = { mp4: 'video/mp4', webm: 'video/webm', gif: 'image/gif' };
 
 /** Colours as every player takes them: BT.709 with limited range, written into the file too. */
 const BT709 = [
@@ -44,7 +45,7 @@ const BT709 = [
  * @throws CoreError `bad-size` where a side is odd and the format needs even ones; `no-video` where FFmpeg fails
  */
 export function writeVideo(path: string, options: VideoOptions): VideoWriter {
-  const { width, height, format, fps, quality = 80 } = options;
+  const { width, height, format, fps, quality = 80, packing = '' } = options;
   if (format !== 'gif' && (width % 2 === 1 || height % 2 === 1))
     throw new CoreError(
       'bad-size',
@@ -63,7 +64,7 @@ export function writeVideo(path: string, options: VideoOptions): VideoWriter {
     '-i',
     'pipe:0',
   ];
-  const run = spawn('ffmpeg', ['-v', 'error', '-y', ...input, ...wordsOf(format, quality), path], {
+  const run = spawn('ffmpeg', ['-v', 'error', '-y', ...input, ...wordsOf(format, quality, packing), path], {
     stdio: ['pipe', 'ignore', 'pipe'],
   });
   let says = '';
@@ -93,7 +94,14 @@ export function writeVideo(path: string, options: VideoOptions): VideoWriter {
 const evenHint = (width: number, height: number): string =>
   `Choose ${width - (width % 2)} × ${height - (height % 2)} px, or GIF or PNG.`;
 
-function wordsOf(format: VideoFormat, quality: number): string[] {
+/** H.264's frame packing SEI (ITU-T H.264, Annex D) and Matroska's StereoMode (RFC 9559). */
+const SHARED: Readonly<Record<string, { readonly h264: string; readonly matroska: string }>> = {
+  'side-by-side': { h264: '3', matroska: 'left_right' },
+  'over-under': { h264: '4', matroska: 'top_bottom' },
+};
+
+function wordsOf(format: VideoFormat, quality: number, packing: string): string[] {
+  const shared = SHARED[packing];
   switch (format) {
     case 'mp4': {
       // 100 is hardly told from the source (crf 12), 0 is coarse (crf 38).
@@ -108,6 +116,7 @@ function wordsOf(format: VideoFormat, quality: number): string[] {
         String(crf),
         '-pix_fmt',
         'yuv420p',
+        ...(shared ? ['-x264-params', `frame-packing=${shared.h264}`] : []),
         '-movflags',
         '+faststart',
         '-f',
@@ -132,6 +141,7 @@ function wordsOf(format: VideoFormat, quality: number): string[] {
         'good',
         '-pix_fmt',
         'yuv420p',
+        ...(shared ? ['-metadata:s:v:0', `stereo_mode=${shared.matroska}`] : []),
         '-f',
         'webm',
       ];

@@ -27,6 +27,7 @@ const behindOf = ({ behind, stepAside, document }: Seen): FillSlice['behind'] =>
 /** Knowing what the views uncover, and putting a believable picture there. */
 export const fill: StageModule<FillSlice> = {
   key: 'fill',
+  helps: ['open'],
   name: 'Fill',
   stands: ({ document, uncovered }) => {
     if (document.plates.every((p) => p.matte === null)) return 'nothing hidden';

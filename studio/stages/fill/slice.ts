@@ -3,7 +3,7 @@ import type { RevealCount } from '@/compute/layer/lookBehind';
 import type { FillEdit } from '@/core/fill/edits';
 import { fillEditLabel } from '@/core/fill/edits';
 import type { Point } from '@/core/raster/geometry';
-import { api, type BorderOrder, type FillAction } from '../../api';
+import { api, type FillAction } from '../../api';
 import { sliceHooks } from '../../room/context';
 import { partOf, type SliceRoom } from '../../room/core';
 
@@ -45,8 +45,6 @@ export interface FillSlice {
   fillBy(label: string, act: FillAction): void;
   /** Fills by hand. */
   fillEdit(edit: FillEdit): void;
-  /** Puts more canvas around the picture; done when it is there, or refused. */
-  extendBorder(border: BorderOrder): Promise<void>;
 }
 
 export const { useSlice: useFill, useSliceStore: useFillStore } = sliceHooks<FillSlice>();
@@ -104,16 +102,5 @@ export function fillSlice({ shot, get, set, push, pushLong }: SliceRoom<FillSlic
         },
       });
     },
-    extendBorder: (border) =>
-      new Promise((done) => {
-        pushLong({
-          label: 'Extend the canvas',
-          says: border,
-          send: (at) => api.extendBorder(shot.id, at, border),
-          ended: () => {
-            done();
-          },
-        });
-      }),
   };
 }

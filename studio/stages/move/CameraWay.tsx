@@ -2,7 +2,7 @@
 
 import { InputNumber, Select } from 'antd';
 import { useState } from 'react';
-import { fieldOfFocal, focalOfField, focalOfMm, mmOfFocal } from '@/core/camera/sourceCamera';
+import { fieldOfFocal, middleOf, focalOfField, focalOfMm, mmOfFocal } from '@/core/camera/sourceCamera';
 import { DEEPEST, sourceCameraOf, type CameraPart } from '@/core/shot/document';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
@@ -18,10 +18,12 @@ type Unit = keyof typeof UNITS;
 /** The camera that took the source, and how deep the scene before it is. */
 export function CameraWay() {
   const store = useMoveStore();
-  const { source, camera } = useMove((s) => s.document);
+  const { source, camera, frame } = useMove((s) => s.document);
   const [unit, setUnit] = useState<Unit>('degrees');
   const room = store.getState();
-  const { focalPx, principalPoint } = sourceCameraOf(camera, source);
+  const came = frame ?? source;
+  const { focalPx } = sourceCameraOf(camera, source, frame);
+  const principalPoint = camera.principalPoint ?? middleOf(came);
   const change = (part: Partial<CameraPart>): void => {
     room.try({ camera: part });
   };
@@ -87,11 +89,11 @@ export function CameraWay() {
           size="small"
           aria-label={`Focal length, ${unit}`}
           controls={false}
-          value={Number(inUnit(focalPx, source.width).toFixed(decimals))}
+          value={Number(inUnit(focalPx, came.width).toFixed(decimals))}
           min={min}
           max={max}
           onChange={(v) => {
-            if (v !== null) change({ focalPx: to(v, source.width) });
+            if (v !== null) change({ focalPx: to(v, came.width) });
           }}
           onBlur={() => {
             room.keep('Focal length');

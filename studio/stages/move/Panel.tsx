@@ -3,6 +3,7 @@
 import { readyMove } from '@/core/camera/ready';
 import type { WayOfWorking } from '../../parts/Ways';
 import { CameraWay } from './CameraWay';
+import { GuardWay } from './GuardWay';
 import { KeyWay } from './KeyWay';
 import { LengthWay } from './LengthWay';
 import { ReadyMoves } from './Ready';
@@ -12,6 +13,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'ready', name: 'Ready moves', does: 'made in one step', Way: ReadyMoves },
   { key: 'bead', name: 'Bead', does: 'place, aim, turn, zoom, ease', Way: KeyWay },
   { key: 'length', name: 'Length and way', does: 'seconds, rate, path', Way: LengthWay },
+  { key: 'guard', name: 'Guard', does: 'what must not be seen', Way: GuardWay },
   { key: 'camera', name: 'Camera', does: 'lens, depth of the scene', Way: CameraWay },
 ];
 

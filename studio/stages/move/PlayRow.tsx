@@ -3,10 +3,11 @@
 import { Button } from 'antd';
 import { useEffect } from 'react';
 import { secondsOf } from '@/core/time/rate';
-import type { MovePart } from '@/core/shot/document';
+import { rangeOf, type MovePart } from '@/core/shot/document';
 import { figure } from '../../numbers';
 import { Player } from './player';
-import { rangeOf, useMove, useMoveStore } from './slice';
+import { Watch } from './watch';
+import { useMove, useMoveStore } from './slice';
 
 const MODES: readonly (readonly [MovePart['play'], string])[] = [
   ['once', 'once'],
@@ -21,7 +22,9 @@ export function PlayRow() {
   const playing = useMove((s) => s.playing);
   useEffect(() => {
     const player = new Player(store);
+    const watch = new Watch(store);
     return () => {
+      watch.end();
       player.end();
     };
   }, [store]);

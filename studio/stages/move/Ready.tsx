@@ -7,6 +7,7 @@ import { wholeScene } from '@/core/scene/sceneAt';
 import type { MovePart } from '@/core/shot/document';
 import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
+import { Allowed } from './Allowed';
 import { MoveGlyph } from './glyphs';
 import { useMove, useMoveStore } from './slice';
 
@@ -58,6 +59,7 @@ export function ReadyMoves() {
               keep(`${ready.name}, ${Math.round((now?.strength ?? 0) * 100)} %`);
             }}
           />
+          <Allowed kind={ready.kind} />
           {ready.byDepth && <ByDepth />}
         </>
       )}

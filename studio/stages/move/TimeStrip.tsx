@@ -4,14 +4,15 @@ import { useMemo, useRef, type KeyboardEvent, type PointerEvent, type ReactNode 
 import { withKeyAt, withoutKey } from '@/core/camera/editKeys';
 import { speedAt } from '@/core/move/speed';
 import { wholeScene } from '@/core/scene/sceneAt';
-import type { MovePart, ShotDocument } from '@/core/shot/document';
+import { rangeOf, type MovePart, type ShotDocument } from '@/core/shot/document';
 import { useWidth } from '../../parts/useWidth';
+import { Marks } from './Marks';
 import { figureStep, frameOf, xOf, type Ruler } from './ruler';
-import { rangeOf, useMove, useMoveStore } from './slice';
+import { useMove, useMoveStore } from './slice';
 
 const TOP = 10;
 const ROW = 22;
-const HEIGHT = 76;
+const HEIGHT = 92;
 /** Time begins so far from the left and ends so far from the right. */
 const NAMES = 100;
 const END = 16;
@@ -64,6 +65,7 @@ function Strip({ move }: { move: MovePart }) {
         </text>
         <Thread ruler={ruler} move={move} />
         <Posts ruler={ruler} move={move} />
+        <Marks ruler={ruler} />
         <NeedleLine ruler={ruler} />
         {move.keys.map((key, n) => (
           <TimeBead key={n} ruler={ruler} move={move} index={n} />

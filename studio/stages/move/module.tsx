@@ -3,6 +3,7 @@ import { secondsOf } from '@/core/time/rate';
 import { figure } from '../../numbers';
 import { sourceLens } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
+import { findingsOf } from './found';
 import { Head, WAYS } from './Panel';
 import { PlayRow } from './PlayRow';
 import { movedAsk, moveSlice, type MoveSlice } from './slice';
@@ -12,7 +13,12 @@ import { TimeStrip } from './TimeStrip';
 export const move: StageModule<MoveSlice> = {
   key: 'move',
   name: 'Move',
-  stands: ({ document: { move: made } }) => (made ? `${figure(secondsOf(made.frames, made.fps), 1)} s` : 'still'),
+  stands: ({ document, guarded }) => {
+    const { move: made } = document;
+    if (!made) return 'still';
+    const see = guarded ? findingsOf(guarded.frames, document, made).length : 0;
+    return `${figure(secondsOf(made.frames, made.fps), 1)} s${see > 0 ? `, ${see} to see` : ''}`;
+  },
   ways: WAYS,
   Head,
   seen: 'picture',

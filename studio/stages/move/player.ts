@@ -1,10 +1,11 @@
+import { rangeOf } from '@/core/shot/document';
 import type { StoreApi } from 'zustand';
 import { twoEyed } from '@/compute/lenses/moved';
 import { secondsOf } from '@/core/time/rate';
 import { sceneAt, wholeScene } from '@/core/scene/sceneAt';
 import type { RoomCore } from '../../room/core';
 import { FrameMemory } from './memory';
-import { movedAsk, rangeOf, type MoveSlice } from './slice';
+import { movedAsk, type MoveSlice } from './slice';
 
 type Room = RoomCore & MoveSlice;
 

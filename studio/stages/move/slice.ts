@@ -5,6 +5,7 @@ import { readyMove, type MoveRoom } from '@/core/camera/ready';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { AT_REST } from '@/core/camera/pose';
 import type { MovePart, ShotDocument } from '@/core/shot/document';
+import type { GuardedFrame } from '@/core/move/guard/findings';
 import { isFlat } from '@/compute/look';
 import { sliceHooks } from '../../room/context';
 import type { RoomCore, SliceRoom } from '../../room/core';
@@ -18,6 +19,10 @@ export interface MoveSlice {
   still: MovedAsk | undefined;
   /** Frames in memory, of all that are played. */
   inMemory: number;
+  /** The guard looks through both eyes, not only the camera. */
+  watchEyes: boolean;
+  /** What the guard knows, and of which share of the move; undefined while nothing moves. */
+  guarded: { readonly frames: readonly GuardedFrame[]; readonly share: number } | undefined;
   /** The chosen bead, by its place among the keys; null: none. */
   bead: number | null;
   /** Changes the move; shown at once, stored by `keep`. */
@@ -58,18 +63,14 @@ export function movedAsk(s: RoomCore, frame: number): MovedAsk {
   return { lens: 'moved', way: isFlat(way) ? 'picture' : way, flipped: s.flipped, at: { height, camera, rig, pose } };
 }
 
-/** The first and the last frame that are played. */
-export function rangeOf({ range, frames }: Pick<MovePart, 'range' | 'frames'>): { first: number; last: number } {
-  const last = frames - 1;
-  return range ? { first: Math.min(range.first, last), last: Math.min(range.last, last) } : { first: 0, last };
-}
-
 export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
   return {
     needle: 0,
     playing: false,
     still: undefined,
     inMemory: 0,
+    watchEyes: false,
+    guarded: undefined,
     bead: null,
     tryMove: (part) => {
       const now = get().document.move ?? BEGIN_MOVE;

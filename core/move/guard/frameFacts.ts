@@ -1,0 +1,65 @@
+import { DRY, TORN, type MovedView } from '../openMove';
+import type { Premultiplied8 } from '../../raster/picture';
+import { PLATE_STEP } from './guardRasters';
+
+/** Sides of a frame. */
+export const SIDES = ['left', 'right', 'top', 'bottom'] as const;
+export type Side = (typeof SIDES)[number];
+
+/** What the guard has seen in one eye at one frame; lengths in px of the source. */
+export interface FrameFacts {
+  /** How far the border runs dry from each side. */
+  readonly dry: Readonly<Record<Side, number>>;
+  /** Px that are open behind each plate, by its place among the drawn ones; 0 the back plate. */
+  readonly open: ReadonlyMap<number, number>;
+  /** Width of the widest gap that a tear has opened. */
+  readonly torn: number;
+}
+
+/**
+ * What is wrong in a frame of guard rasters.
+ * @param scale px of the view a px of the source
+ */
+export function frameFacts({ picture, state }: MovedView<Premultiplied8>, scale: number): FrameFacts {
+  const { width, height, data } = picture;
+  const open = new Map<number, number>();
+  for (let i = 0; i < width * height; i++) {
+    if (data[i * 4] < 128) continue;
+    const plate = Math.round(data[i * 4 + 1] / PLATE_STEP) - 1;
+    open.set(plate, (open.get(plate) ?? 0) + 1);
+  }
+  for (const [plate, count] of open) open.set(plate, Math.round(count / (scale * scale)));
+  const dry = dryDepths(state.data, width, height);
+  for (const side of SIDES) dry[side] = Math.round((dry[side] / scale) * 10) / 10;
+  return { dry, open, torn: widestTear(state.data, width, height) / scale };
+}
+
+/** How far in from each side it is dry: a dry pixel belongs to the side that lies nearest. */
+function dryDepths(state: Uint8Array, width: number, height: number): Record<Side, number> {
+  const dry = { left: 0, right: 0, top: 0, bottom: 0 };
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      if (state[i] !== DRY) continue;
+      const from = { left: x + 1, right: width - x, top: y + 1, bottom: height - y };
+      const side = SIDES.reduce((nearest, other) => (from[other] < from[nearest] ? other : nearest));
+      dry[side] = Math.max(dry[side], from[side]);
+    }
+  return dry;
+}
+
+/** How wide the widest gap is: twice how far its innermost pixel lies from what is seen, counted across, down and aslant. */
+function widestTear(state: Uint8Array, width: number, height: number): number {
+  const depth = new Uint16Array(width * height);
+  const at = (x: number, y: number): number => (x < 0 || y < 0 || x >= width || y >= height ? 0 : depth[y * width + x]);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++)
+      if (state[i] === TORN) depth[i] = 1 + Math.min(at(x - 1, y), at(x - 1, y - 1), at(x, y - 1), at(x + 1, y - 1));
+  let most = 0;
+  for (let y = height - 1, i = width * height - 1; y >= 0; y--)
+    for (let x = width - 1; x >= 0; x--, i--) {
+      if (depth[i] === 0) continue;
+      depth[i] = Math.min(depth[i], 1 + Math.min(at(x + 1, y), at(x + 1, y + 1), at(x, y + 1), at(x - 1, y + 1)));
+      most = Math.max(most, depth[i]);
+    }
+  return Math.max(0, 2 * most - 1);
+}

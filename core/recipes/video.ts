@@ -1,0 +1,111 @@
+import { z } from 'zod';
+import { CoreError } from '../error';
+import type { Size } from '../kind';
+import { ANAGLYPHS } from '../packing/anaglyph';
+import { packPair } from '../packing/packPair';
+import { copyPicture, toEightBits, type Straight8 } from '../raster/picture';
+import { VIDEO_FORMATS, maker } from './recipe';
+
+const ONE_EYE = ['centre', 'left', 'right'] as const;
+const PACKINGS = [...ONE_EYE, 'side-by-side', 'over-under', ...ANAGLYPHS] as const;
+type VideoPacking = (typeof PACKINGS)[number];
+
+const NAMES: Record<VideoPacking, string> = {
+  centre: 'Video',
+  left: 'Video, left eye',
+  right: 'Video, right eye',
+  'side-by-side': 'Video, side by side',
+  'over-under': 'Video, over-under',
+  'red-cyan-least-squares': 'Video, anaglyph',
+  'red-cyan-grey': 'Video, grey anaglyph',
+  'red-cyan-half-colour': 'Video, half colour anaglyph',
+  'red-cyan-colour': 'Video, full colour anaglyph',
+};
+
+/** Sizes that occur often; px of one eye. */
+export const VIDEO_SIZES = {
+  '1080p': { width: 1920, height: 1080 },
+  '4k': { width: 3840, height: 2160 },
+  square: { width: 1080, height: 1080 },
+  upright: { width: 1080, height: 1920 },
+} as const;
+const SIZES = ['source', '1080p', '4k', 'square', 'upright', 'custom'] as const;
+
+const EYES: Record<VideoPacking, readonly (number | null)[]> = {
+  ...(Object.fromEntries(PACKINGS.map((packing) => [packing, [-0.5, 0.5]])) as Record<VideoPacking, number[]>),
+  centre: [null],
+  left: [-0.5],
+  right: [0.5],
+};
+
+const side = z.number().int().min(16).max(8192);
+
+interface Sized {
+  readonly size: (typeof SIZES)[number];
+  readonly custom: Size;
+}
+
+/** The size of one eye's frames: even sides, as videos need them. */
+export function eyeSize({ size, custom }: Sized, handed: Size): Size {
+  const { width, height } = { ...VIDEO_SIZES, source: handed, custom }[size];
+  return { width: Math.max(2, width - (width % 2)), height: Math.max(2, height - (height % 2)) };
+}
+
+/** The move as a video, in one eye or packed. */
+export const video = maker({
+  kind: 'video',
+  schema: z.strictObject({
+    kind: z.literal('video'),
+    packing: z.enum(PACKINGS),
+    format: z.enum(VIDEO_FORMATS),
+    size: z.enum(SIZES),
+    custom: z.strictObject({ width: side, height: side }),
+    /** 0 smallest file to 100 best picture. */
+    quality: z.number().int().min(0).max(100),
+    /** How long the shutter is open, degrees of a frame's time; 0: nothing is blurred. */
+    shutter: z.number().min(0).max(360),
+  }),
+  begin: {
+    kind: 'video',
+    packing: 'centre',
+    format: 'mp4',
+    size: '1080p',
+    custom: { width: 1280, height: 720 },
+    quality: 80,
+    shutter: 0,
+  },
+  label: ({ packing, format }) => `${NAMES[packing]} (${format})`,
+  size: (recipe, handed) => {
+    const { width, height } = eyeSize(recipe, handed);
+    if (recipe.packing === 'side-by-side') return { width: width * 2, height };
+    return recipe.packing === 'over-under' ? { width, height: height * 2 } : { width, height };
+  },
+  steps: () => [],
+  async run(recipe, shop) {
+    const { packing, format, quality, shutter } = recipe;
+    if (!shop.move) throw new CoreError('no-move', 'Nothing moves in this shot. Make a move in its Move stage first.');
+    const { first, last, fps } = shop.move;
+    const size = eyeSize(recipe, shop.handed);
+    const eyes = EYES[packing];
+    const see = (frame: number, eye: number | null): Straight8 =>
+      toEightBits(shop.moved(frame, eye, { size, shutter }));
+    await shop.video(
+      {
+        stem: `move-${packing}`,
+        format,
+        quality,
+        fps,
+        frames: last - first + 1,
+        ...this.size(recipe, shop.handed),
+        packing,
+      },
+      (n) => {
+        if (eyes.length === 1) return see(first + n, eyes[0]);
+        // A workshop may render each view into the same room.
+        const left = copyPicture(see(first + n, eyes[0]));
+        const packed = packing as Exclude<VideoPacking, (typeof ONE_EYE)[number]>;
+        return toEightBits(packPair(left, see(first + n, eyes[1]), packed));
+      },
+    );
+  },
+});
