@@ -4,6 +4,7 @@ import { database } from '@/server/db/orm';
 import { readDepthFile } from '@/server/media/depthFile';
 import { bringIn } from '@/server/shots/bringIn';
 import { createProject } from '@/server/shots/desk';
+import { finishOrangery } from './orangery';
 
 const SHOTS = [
   { folder: 'orangery', name: 'Orangery' },
@@ -18,7 +19,8 @@ export async function seedDemo(root: string): Promise<boolean> {
   for (const { folder, name } of SHOTS) {
     const at = join(root, 'demo', folder);
     const depth = await readDepthFile(join(at, 'depth16.png'), 'depth16.png', { whiteIsNear: true, smooth: false });
-    await bringIn(project, join(at, 'centre.png'), `${folder}.png`, { name, depth });
+    const shot = await bringIn(project, join(at, 'centre.png'), `${folder}.png`, { name, depth });
+    if (folder === 'orangery') await finishOrangery(shot, at, depth);
   }
   return true;
 }

@@ -83,6 +83,7 @@ export interface KernelExports {
     width: number,
   ): void;
   clearMap(map: number, count: number): void;
+  closeCracks(map: number, width: number, rows: number): void;
   drawMesh(
     depth: number,
     pixels: number,
@@ -101,6 +102,19 @@ export interface KernelExports {
     mapWidth: number,
     top: number,
     end: number,
+  ): void;
+  relaxTears(
+    map: number,
+    out: number,
+    sampleBytes: number,
+    width: number,
+    rows: number,
+    slack: number,
+    index: number,
+    list: number,
+    values: number,
+    most: number,
+    sweeps: number,
   ): void;
   sampleMap(
     map: number,

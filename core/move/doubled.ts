@@ -19,35 +19,56 @@ export function doubled<P extends Premultiplied>(picture: P): P {
   const { width, height, data } = picture;
   const wide = 2 * width - 1;
   const out = emptyPicture(picture, wide, 2 * height - 1);
-  const most = isDeep(picture) ? 65535 : 255;
   const line = wide * 4;
-  const to = out.data;
   for (let y = 0; y < height; y++) {
-    const from = y * width * 4;
     const at = 2 * y * line;
-    for (let x = 0; x < width; x++) {
-      for (let c = 0; c < 4; c++) to[at + x * 8 + c] = data[from + x * 4 + c];
-      if (x === width - 1) break;
-      put(to, at + x * 8 + 4, most, (c, k) => data[from + Math.min(width - 1, Math.max(0, x + k)) * 4 + c]);
-    }
+    for (let x = 0; x < width; x++)
+      for (let c = 0; c < 4; c++) out.data[at + x * 8 + c] = data[(y * width + x) * 4 + c];
   }
-  for (let y = 0; y < height - 1; y++) {
-    const at = (2 * y + 1) * line;
-    for (let x = 0; x < wide; x++)
-      put(to, at + x * 4, most, (c, k) => to[2 * Math.min(height - 1, Math.max(0, y + k)) * line + x * 4 + c]);
-  }
+  // Across in the rows that are there, then down in all columns.
+  between(out, { from: 0, lines: height, line: 2 * line, count: width, step: 8 });
+  between(out, { from: 0, lines: wide, line: 4, count: height, step: 2 * line });
   return out;
 }
 
-/** One pixel between others: its colours never brighter than its coverage. @param sample of channel c, k pixels on */
-function put(to: P['data'], at: number, most: number, sample: (c: number, k: number) => number): void {
-  let cover = most;
-  for (let c = 3; c >= 0; c--) {
-    let v = 0;
-    for (let n = 0; n < 3; n++) v += TAPS[n] * (sample(c, -n) + sample(c, n + 1));
-    const whole = Math.min(cover, Math.max(0, Math.round(v)));
-    to[at + c] = whole;
-    if (c === 3) cover = whole;
+interface Lines {
+  readonly from: number;
+  readonly lines: number;
+  /** Samples from line to line. */
+  readonly line: number;
+  /** How many pixels of a line are known, and how many samples lie between them. */
+  readonly count: number;
+  readonly step: number;
+}
+
+/** Puts a pixel between each two of a line: its colours never brighter than its coverage. */
+function between(picture: Premultiplied, { from, lines, line, count, step }: Lines): void {
+  const { data } = picture;
+  const most = isDeep(picture) ? 65535 : 255;
+  const [t0, t1, t2] = TAPS;
+  for (let l = 0; l < lines; l++) {
+    const start = from + l * line;
+    for (let n = 0; n < count - 1; n++) {
+      const b = start + n * step;
+      const c = b + step;
+      // The line's ends go on as they are.
+      const a = n > 0 ? b - step : b;
+      const a2 = n > 1 ? a - step : a;
+      const d = n < count - 2 ? c + step : c;
+      const d2 = n < count - 3 ? d + step : d;
+      const to = b + step / 2;
+      let cover = most;
+      for (let k = 3; k >= 0; k--) {
+        const v =
+          t0 * (data[b + k] + data[c + k]) +
+          t1 * (data[a + k] + data[d + k]) +
+          t2 * (data[a2 + k] + data[d2 + k]) +
+          0.5;
+        let whole = v < 0 ? 0 : v | 0;
+        if (whole > cover) whole = cover;
+        data[to + k] = whole;
+        if (k === 3) cover = whole;
+      }
+    }
   }
 }
-type P = Premultiplied;

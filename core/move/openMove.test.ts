@@ -1,7 +1,7 @@
 import type { Pose } from '../camera/pose';
 import { sceneAt, wholeScene, type MovedPart } from '../scene/sceneAt';
 import { pictureOf, type Premultiplied } from '../raster/picture';
-import { movedView, openMove } from './openMove';
+import { movedView, openMove, type OpenMove } from './openMove';
 
 const width = 83;
 const height = 61;
@@ -46,14 +46,24 @@ describe('at rest a move is the source, bit for bit, whatever its depth', () => 
   });
 });
 
-test('rows rendered apart are the same', () => {
-  const pose: Pose = { position: [0.2, 0.1, 0.3], pan: 2, tilt: -1, roll: 3, zoom: 1.1 };
-  const move = openMove({ picture: eight, depth, plates: [] });
-  const whole = movedView(eight, size);
-  move.render({ ...scene, pose }, null, whole);
-  const apart = movedView(eight, size);
-  const other = openMove({ picture: eight, depth, plates: [] });
-  move.render({ ...scene, pose }, null, apart, { top: 0, bottom: 23 });
-  other.render({ ...scene, pose }, null, apart, { top: 23, bottom: height });
-  expect(apart).toEqual(whole);
+test('a move that two workers share is the same as one worker’s, bit for bit', () => {
+  const poses: Pose[] = [0.1, 0.2, 0.3, 0.4].map((v) => ({
+    position: [v, v / 2, v],
+    pan: 9 * v,
+    tilt: -v,
+    roll: 3,
+    zoom: 1 + v / 9,
+  }));
+  const rasters = { picture: eight, depth, plates: [] };
+  const frame = (move: OpenMove<typeof eight>, pose: Pose): Uint8Array => {
+    const out = movedView(eight, size);
+    move.render({ ...scene, pose }, null, out);
+    return Uint8Array.from(out.picture.data);
+  };
+  const one = openMove(rasters);
+  const alone = poses.map((pose) => frame(one, pose));
+  const [first, second] = [openMove(rasters), openMove(rasters)];
+  const shared = poses.map((pose, n) => frame(n < 2 ? first : second, pose));
+  expect(shared).toEqual(alone);
+  expect(new Set(alone.map((data) => data.join())).size).toBe(4);
 });

@@ -41,23 +41,18 @@ export const DRY = 2;
 export interface OpenMove<P extends Premultiplied> {
   readonly size: Size;
   /**
-   * What the camera sees. Rows may be rendered apart, by different workers: they come out the same.
+   * What the camera sees. Frames may be rendered by different workers: they come out the same, bit for bit.
    * @param eye -1/2 left to +1/2 right; null: the camera itself
-   * @param out where it is drawn; rows outside `rows` stay as they are
+   * @param out where it is drawn
    */
-  render(
-    scene: SceneAt,
-    eye: number | null,
-    out: MovedView<P>,
-    rows?: { readonly top: number; readonly bottom: number },
-  ): void;
+  render(scene: SceneAt, eye: number | null, out: MovedView<P>): void;
 }
 
 /** How far depths may stray from a plane, at most, in steps of 65535, and how far that may move anything, px. */
 const PLANAR_MOST = 200;
 const PLANAR_PX = 0.1;
-/** Where the map of places would be larger, it is drawn in bands, bytes. */
-const MAP_BYTES = 48 << 20;
+/** Sweeps of the membrane over what tears have opened; more change less than the eye can see. */
+const SWEEPS = 10;
 
 interface Held {
   /** The plate's; null: the back plate's. */
@@ -117,14 +112,16 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
       quarters: kept(planarCells(depth, 4, shows)),
     };
   });
-  const room = Math.max(1, Math.min(size.height, Math.floor(MAP_BYTES / (size.width * 12))));
-  const band = size.width * room;
-  const { at } = layOut([...blocks.map((b) => b.byteLength), 12 * 4, band * 12, band * bytes, band], k);
+  const count = size.width * size.height;
+  /** So many pixels that tears open are smoothed. */
+  const most = Math.ceil(count / 3);
+  const sizes = [12 * 4, count * 12, count * bytes, count, count * 4, most * 4, most * 16];
+  const { at } = layOut([...blocks.map((b) => b.byteLength), ...sizes], k);
   blocks.forEach((block, n) => {
     new Uint8Array(k.memory.buffer).set(new Uint8Array(block.buffer, block.byteOffset, block.byteLength), at[n]);
   });
-  const [camera, map, seen, states] = at.slice(blocks.length);
-  reach(states + band + 64, k);
+  const [camera, map, seen, states, index, list, values] = at.slice(blocks.length);
+  reach(values + most * 16 + 64, k);
   const held: Held[] = begun.map((b) => ({
     ...b,
     depth: at[b.depth],
@@ -133,8 +130,7 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
     quarters: at[b.quarters],
     sampled: { ...b.sampled, at: at[b.sampled.at] },
   }));
-  const drawBand = (scene: SceneAt, seenBy: Projection, top: number, end: number): void => {
-    const count = (end - top) * size.width;
+  const draw = (scene: SceneAt, seenBy: Projection): void => {
     new Uint8Array(k.memory.buffer, seen, count * bytes).fill(0);
     new Uint8Array(k.memory.buffer, states, count).fill(DRY);
     const reachPx = parallaxReach(seenBy, scene.camera, scene);
@@ -145,6 +141,8 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
       new Float32Array(k.memory.buffer, camera, 12).set([...matrix, ...epipole]);
       const { near, far } = surface;
       const movesPx = (reachPx * Math.abs(near - far)) / 65535;
+      const tear = tearOf(scene, surface);
+      const ends = [inverseDistance(near, scene.camera), inverseDistance(far, scene.camera)] as const;
       k.clearMap(map, count);
       k.drawMesh(
         h.depth,
@@ -155,37 +153,34 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
         h.cells,
         h.quarters,
         camera,
-        inverseDistance(near, scene.camera),
-        inverseDistance(far, scene.camera),
+        ...ends,
         Math.min(PLANAR_MOST, PLANAR_PX / movesPx),
-        tearOf(scene, surface),
+        tear,
         goOn && h.id === null ? 1 : 0,
         map,
         size.width,
-        top,
-        end,
+        0,
+        size.height,
       );
+      k.closeCracks(map, size.width, size.height);
       const { sampled } = h;
       k.sampleMap(map, sampled.at, bytes, sampled.width, sampled.height, sampled.scale, seen, states, count);
+      // Behind a plate there is the next one; behind the back plate there is nothing.
+      if (h.id !== null) continue;
+      const slack = (Math.abs(ends[0] - ends[1]) * tear) / 65535;
+      k.relaxTears(map, seen, bytes, size.width, size.height, slack, index, list, values, most, SWEEPS);
     }
   };
   return {
     size,
-    render(scene, eye, out, rows = { top: 0, bottom: size.height }) {
+    render(scene, eye, out) {
       const place = eye === null ? undefined : eyePlace(scene.rig, scene.camera, scene.pose, eye);
-      const seenBy = projectionOf(scene.camera, scene.pose, place, window);
-      for (let top = rows.top; top < rows.bottom; top += room) {
-        const end = Math.min(rows.bottom, top + room);
-        drawBand(scene, seenBy, top, end);
-        const count = (end - top) * size.width;
-        const from = top * size.width;
-        const { buffer } = k.memory;
-        out.picture.data.set(
-          bytes === 8 ? new Uint16Array(buffer, seen, count * 4) : new Uint8Array(buffer, seen, count * 4),
-          from * 4,
-        );
-        out.state.data.set(new Uint8Array(buffer, states, count), from);
-      }
+      draw(scene, projectionOf(scene.camera, scene.pose, place, window));
+      const { buffer } = k.memory;
+      out.picture.data.set(
+        bytes === 8 ? new Uint16Array(buffer, seen, count * 4) : new Uint8Array(buffer, seen, count * 4),
+      );
+      out.state.data.set(new Uint8Array(buffer, states, count));
     },
   };
 }

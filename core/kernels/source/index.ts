@@ -10,5 +10,6 @@ export { blendRows, gatherColumns } from './interlace';
 export function firstFree(): usize { return (__heap_base + 63) & ~63; }
 export { relaxPlane } from './relax';
 export { searchPatches, votePatches } from './patches';
-export { clearMap, drawMesh } from './mesh';
+export { clearMap, closeCracks, drawMesh } from './mesh';
 export { sampleMap } from './sampleMap';
+export { relaxTears } from './relaxTears';

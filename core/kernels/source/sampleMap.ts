@@ -1,8 +1,8 @@
 // Colours of a map of places (mesh.ts): each target pixel is sampled once, bilinearly, and laid over what is there.
 // Source of "over": Porter and Duff, "Compositing digital images", SIGGRAPH 1984.
 
-/** Below it nothing has landed (mesh.ts, EMPTY). */
-const LANDED: f32 = -3.5;
+/** Below it nothing has landed (mesh.ts, EMPTY), and below the next it was closed between neighbours. */
+const LANDED: f32 = -3.5, DRAWN: f32 = -3.3;
 
 /**
  * @param map three planes of f32: x, y, rank (mesh.ts)
@@ -20,13 +20,14 @@ export function sampleMap(
   const lastX = <f32>(width - 1), lastY = <f32>(height - 1);
   for (let i = 0; i < count; i++) {
     const at = <usize>i << 2;
+    const n = <usize>i;
     const rank = load<f32>(mapZ + at);
     if (rank < LANDED) continue;
     const u = min<f32>(max<f32>(load<f32>(map + at) * scale, 0), lastX), v = min<f32>(max<f32>(load<f32>(mapY + at) * scale, 0), lastY);
     const half = bytes == 8
-      ? deepPixel(pixels, width, height, u, v, out + (<usize>i << 3))
-      : pixel(pixels, width, height, u, v, out + at);
-    if (half) store<u8>(state + <usize>i, rank >= 0 ? 0 : rank > -2 ? 1 : 2);
+      ? deepPixel(pixels, width, height, u, v, out + (n << 3))
+      : pixel(pixels, width, height, u, v, out + (n << 2));
+    if (half) store<u8>(state + n, rank >= 0 || rank < DRAWN ? 0 : rank > -2 ? 1 : 2);
   }
 }
 

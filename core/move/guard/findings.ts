@@ -43,7 +43,7 @@ const DRY_PX = 0.75;
 /** So many open px are a speck. */
 const OPEN_PX = 12;
 /** A gap narrower than this share of the width hardly shows how it was drawn. */
-const TORN_SHARE = 1 / 160;
+const TORN_SHARE = 1 / 100;
 /** A speed that changes by more than this share of the fastest from one frame to the next jumps, and by so many px at least. */
 const JUMP_SHARE = 0.25;
 const JUMP_PX = 0.75;

@@ -34,15 +34,27 @@ export function frameFacts({ picture, state }: MovedView<Premultiplied8>, scale:
   return { dry, open, torn: widestTear(state.data, width, height) / scale };
 }
 
-/** How far in from each side it is dry: a dry pixel belongs to the side that lies nearest. */
+/** How far in from each side it is dry without a gap: a dry pixel belongs to the side that lies nearest. */
 function dryDepths(state: Uint8Array, width: number, height: number): Record<Side, number> {
   const dry = { left: 0, right: 0, top: 0, bottom: 0 };
+  const run = (length: number, isDry: (n: number) => boolean): number => {
+    let n = 0;
+    while (n < length && isDry(n)) n++;
+    return n;
+  };
+  const runs: Record<Side, readonly number[]> = {
+    left: Array.from({ length: height }, (_, y) => run(width, (n) => state[y * width + n] === DRY)),
+    right: Array.from({ length: height }, (_, y) => run(width, (n) => state[(y + 1) * width - 1 - n] === DRY)),
+    top: Array.from({ length: width }, (_, x) => run(height, (n) => state[n * width + x] === DRY)),
+    bottom: Array.from({ length: width }, (_, x) => run(height, (n) => state[(height - 1 - n) * width + x] === DRY)),
+  };
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       if (state[i] !== DRY) continue;
       const from = { left: x + 1, right: width - x, top: y + 1, bottom: height - y };
       const side = SIDES.reduce((nearest, other) => (from[other] < from[nearest] ? other : nearest));
-      dry[side] = Math.max(dry[side], from[side]);
+      const line = side === 'left' || side === 'right' ? y : x;
+      if (from[side] <= runs[side][line]) dry[side] = Math.max(dry[side], from[side]);
     }
   return dry;
 }
