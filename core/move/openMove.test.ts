@@ -60,8 +60,8 @@ test('a move that two workers share is the same as one worker’s, bit for bit',
     move.render({ ...scene, pose }, null, out);
     return Uint8Array.from(out.picture.data);
   };
-  const one = openMove(rasters);
-  const alone = poses.map((pose) => frame(one, pose));
+  const single = openMove(rasters);
+  const alone = poses.map((pose) => frame(single, pose));
   const [first, second] = [openMove(rasters), openMove(rasters)];
   const shared = poses.map((pose, n) => frame(n < 2 ? first : second, pose));
   expect(shared).toEqual(alone);

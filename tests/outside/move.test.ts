@@ -14,7 +14,7 @@ import { python } from '../support/python';
 // A camera through the picture, held against projection formulas, ray-traced truth and OpenCV.
 
 const dir = scratch();
-const CLIP = join(ROOT, '../shared/demo/orangery-clip');
+const CLIP = join(ROOT, 'tests/data/clip');
 const REST: Pose = { position: [0, 0, 0], pan: 0, tilt: 0, roll: 0, zoom: 1 };
 
 async function read(path: string): Promise<Premultiplied8> {

@@ -34,7 +34,7 @@ export function frameFacts({ picture, state }: MovedView<Premultiplied8>, scale:
   return { dry, open, torn: widestTear(state.data, width, height) / scale };
 }
 
-/** How far in from each side it is dry without a gap: a dry pixel belongs to the side that lies nearest. */
+/** How far in from each side it is dry without a gap. */
 function dryDepths(state: Uint8Array, width: number, height: number): Record<Side, number> {
   const dry = { left: 0, right: 0, top: 0, bottom: 0 };
   const run = (length: number, isDry: (n: number) => boolean): number => {
@@ -52,9 +52,11 @@ function dryDepths(state: Uint8Array, width: number, height: number): Record<Sid
     for (let x = 0; x < width; x++, i++) {
       if (state[i] !== DRY) continue;
       const from = { left: x + 1, right: width - x, top: y + 1, bottom: height - y };
-      const side = SIDES.reduce((nearest, other) => (from[other] < from[nearest] ? other : nearest));
-      const line = side === 'left' || side === 'right' ? y : x;
-      if (from[side] <= runs[side][line]) dry[side] = Math.max(dry[side], from[side]);
+      // Of a strip along one side, the corner belongs to that side too: its run is the shorter one.
+      const along = { left: runs.left[y], right: runs.right[y], top: runs.top[x], bottom: runs.bottom[x] };
+      let found: Side | undefined;
+      for (const side of SIDES) if (from[side] <= along[side] && (!found || along[side] < along[found])) found = side;
+      if (found) dry[found] = Math.max(dry[found], from[found]);
     }
   return dry;
 }
