@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 // Takes the pictures in docs/screenshots from the demo of a running house: node scripts/screenshots.mjs [ADDRESS]
-// [FOLDER] [--with-plates]
+// [FOLDER]
 // Renders a pair and an anaglyph where nothing was rendered yet, and changes nothing else. Look at each picture before
 // committing it.
 import { mkdirSync } from 'node:fs';
@@ -50,6 +50,39 @@ await way('Right');
 await page.keyboard.press('x');
 await shoot('reveal');
 await page.keyboard.press('x');
+await stage('Move');
+await page.getByRole('button', { name: 'Play' }).click();
+await page.getByText('all in memory').waitFor({ timeout: 120_000 });
+await page.getByRole('button', { name: 'Pause' }).click();
+await page.getByRole('slider', { name: 'Frame', exact: true }).focus();
+await page.keyboard.press('ArrowDown');
+await shoot('move');
+// A stronger one, with something to see; taken back.
+await page.getByLabel('Strength, %').fill('140');
+await page.getByLabel('Strength, %').press('Enter');
+await open('Guard');
+await page.waitForTimeout(9000);
+await shoot('guard');
+await page.keyboard.press('Control+z');
+await page.waitForTimeout(1500);
+await stage('Depth');
+await page.getByRole('group', { name: 'Orange tree', exact: true }).click({ position: { x: 60, y: 10 } });
+await way('Depth over picture');
+const pointed = await page.locator('.ct-viewer').boundingBox();
+await page.mouse.move(pointed.x + 200, pointed.y + 240);
+await page.mouse.move(pointed.x + 202, pointed.y + 242);
+await page.waitForTimeout(1500);
+await shoot('plates');
+await page.getByRole('group', { name: 'Back plate', exact: true }).click({ position: { x: 60, y: 10 } });
+await stage('Fill');
+await page.waitForTimeout(3000);
+await page.keyboard.down('v');
+await page.waitForTimeout(2500);
+await shoot('fill');
+await page.keyboard.up('v');
+// What follows is a picture that nobody has cut yet.
+await page.keyboard.press('Control+z');
+await page.waitForTimeout(2500);
 await stage('Cut');
 await open('Region paint');
 const viewer = await page.locator('.ct-viewer').boundingBox();
@@ -91,27 +124,9 @@ await open('Check');
 await page.locator('.ct-left').getByText('White', { exact: true }).click();
 await page.waitForTimeout(2500);
 await shoot('check');
-if (process.argv.includes('--with-plates')) {
-  // A plate is cut, shown, and the cut undone.
-  await page.getByLabel('Name of the plate').fill('Orange tree');
-  await page.getByRole('button', { name: 'Cut Orange tree' }).click();
-  await page.waitForFunction(() => document.querySelectorAll('.ct-card').length === 2, undefined, { timeout: 60_000 });
-  await stage('Depth');
-  await way('Depth over picture');
-  await page.mouse.move(...at(430, 450));
-  await page.mouse.move(...at(432, 452));
-  await page.waitForTimeout(1500);
-  await shoot('plates');
-  await page.getByRole('group', { name: 'Back plate', exact: true }).click({ position: { x: 60, y: 10 } });
-  await stage('Fill');
-  await page.waitForTimeout(3000);
-  await page.keyboard.down('v');
-  await page.waitForTimeout(2500);
-  await shoot('fill');
-  await page.keyboard.up('v');
-  await page.keyboard.press('Control+z');
-  await page.waitForTimeout(1500);
-} else await page.getByRole('button', { name: 'Drop all' }).click();
+await page.getByRole('button', { name: 'Drop all' }).click();
+await page.keyboard.press('Control+Shift+z');
+await page.waitForTimeout(2500);
 await stage('Depth');
 const box = await page.locator('.ct-viewer').boundingBox();
 await page.mouse.move(box.x + 300, box.y + 260);
