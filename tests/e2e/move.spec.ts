@@ -116,10 +116,7 @@ test('the move is handed over as a video', async ({ page }) => {
   await page.getByRole('button', { name: 'Render video' }).click();
   const first = page.getByTestId('render').first();
   await expect(first).toHaveAttribute('data-state', 'done');
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    first.getByTitle(/^move-centre\.mp4/).click(),
-  ]);
+  const [download] = await Promise.all([page.waitForEvent('download'), first.getByTitle(/^move-centre\.mp4/).click()]);
   const words = [
     '-v',
     'error',
