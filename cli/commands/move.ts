@@ -7,6 +7,7 @@ import type { SourceCamera } from '@/core/camera/sourceCamera';
 import { CoreError } from '@/core/error';
 import type { Size } from '@/core/kind';
 import { coverWindow } from '@/core/move/coverWindow';
+import { halvedRasters, halvingsForScale } from '@/core/move/halvedRasters';
 import { movedView, openMove, DRY, TORN } from '@/core/move/openMove';
 import { unpremultiply } from '@/core/raster/alpha';
 import { copyPicture, toEightBits, type Premultiplied } from '@/core/raster/picture';
@@ -106,7 +107,8 @@ async function run({ document, rasters, hasAlpha, move: made, camera }: Moved, o
     throw new CoreError('no-frames', `The move has frames 1 to ${made.frames}; --frames asks for ${first} to ${last}.`);
   const scene = wholeScene(document, camera);
   const { size, window } = coverWindow(document.source, order.size ?? document.source);
-  const opened = openMove(rasters, { size, window, fine: true });
+  const times = halvingsForScale(window.scale);
+  const opened = openMove(halvedRasters(rasters, times), { size, window, scale: 0.5 ** times, fine: true });
   const view = movedView(rasters.picture, size);
   const deep = rasters.picture.bits === 16;
   const format = extname(order.out).slice(1).toLowerCase();

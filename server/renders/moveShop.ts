@@ -1,5 +1,6 @@
 import { blurred, shutterMoments } from '@/core/move/blur';
 import { coverWindow } from '@/core/move/coverWindow';
+import { halvedRasters, halvingsForScale } from '@/core/move/halvedRasters';
 import { movedView, openMove, type MovedView, type OpenMove } from '@/core/move/openMove';
 import { speedAt } from '@/core/move/speed';
 import type { Size } from '@/core/kind';
@@ -53,7 +54,8 @@ export class MoveShop {
     const { window } = coverWindow(handedSize(document), size);
     const { left, top } = document.frame ?? { left: 0, top: 0 };
     const placed = { ...window, left: window.left + left, top: window.top + top };
-    const move = openMove(rasters, { size, window: placed, fine: true });
+    const times = halvingsForScale(window.scale);
+    const move = openMove(halvedRasters(rasters, times), { size, window: placed, scale: 0.5 ** times, fine: true });
     return (this.opened = { size, scale: window.scale, move, view: movedView(rasters.picture, size) });
   }
 }

@@ -69,7 +69,11 @@ export function PlayRow() {
 }
 
 function Where({ move }: { move: MovePart }) {
-  const needle = useMove((s) => s.needle);
+  // An undo may have made the move shorter.
+  const needle = Math.min(
+    useMove((s) => s.needle),
+    move.frames - 1,
+  );
   return (
     <>
       <span className="ct-where">
