@@ -83,8 +83,9 @@ export function usePen(control: CameraControl, preview: PreviewControl, held: Re
 
   /** Tells the depth under the pen; a place that comes while one is asked for is left out. */
   const tellDepth = (at: Point): void => {
-    const { preview: link, document } = store.getState();
-    if (asking.current || !link) return;
+    const { preview: link, document, stage } = store.getState();
+    // Where a camera has moved, what lies under the pen is another place of the source.
+    if (asking.current || !link || stageOf(stage).eyes) return;
     asking.current = true;
     void link.depthAt(at.x, at.y, sceneOf(document)).then((hoverDepth) => {
       asking.current = false;

@@ -10,6 +10,7 @@ export { blendRows, gatherColumns } from './interlace';
 export function firstFree(): usize { return (__heap_base + 63) & ~63; }
 export { relaxPlane } from './relax';
 export { searchPatches, votePatches } from './patches';
-export { clearMap, closeCracks, drawMesh } from './mesh';
+export { closeCracks } from './closeCracks';
+export { clearMap, drawMesh } from './mesh';
 export { sampleMap } from './sampleMap';
 export { relaxTears } from './relaxTears';

@@ -1,7 +1,7 @@
 // Colours of a map of places (mesh.ts): each target pixel is sampled once, bilinearly, and laid over what is there.
 // Source of "over": Porter and Duff, "Compositing digital images", SIGGRAPH 1984.
 
-/** Below it nothing has landed (mesh.ts, EMPTY), and below the next it was closed between neighbours. */
+/** Below it nothing has landed (mesh.ts, EMPTY), and below the next it was closed between neighbours (closeCracks.ts). */
 const LANDED: f32 = -3.5, DRAWN: f32 = -3.3;
 
 /**
