@@ -1,11 +1,12 @@
 // Every number that is claimed, measured in one run beside its peers: npm run bench
-// [view|quality|anaglyph|sheet|matte|fill|room|large|huge|crowd ...]
+// [view|move|quality|anaglyph|sheet|matte|fill|room|large|huge|crowd ...]
 import { benchAnaglyph } from './anaglyph';
 import { benchCrowd } from './crowd';
 import { benchFill } from './fill';
 import { benchHuge } from './huge';
 import { benchLarge } from './large';
 import { benchMatte } from './matte';
+import { benchMove } from './move';
 import { benchQuality } from './quality';
 import { benchRoom } from './room';
 import { benchSheet } from './sheet';
@@ -13,6 +14,7 @@ import { benchView } from './view';
 
 const PARTS: Record<string, () => void | Promise<void>> = {
   view: benchView,
+  move: benchMove,
   quality: benchQuality,
   anaglyph: benchAnaglyph,
   sheet: benchSheet,
