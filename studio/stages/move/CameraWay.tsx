@@ -51,15 +51,14 @@ export function CameraWay() {
     <>
       <p className="ct-hint">Plates lie on the rays of the camera that took the source: at rest nothing changes.</p>
       <Bead
-        label="Depth of the scene"
-        unit="times"
+        label="Scene depth"
+        unit="× nearest"
         value={camera.depth ?? DEEPEST}
         min={1.1}
         max={DEEPEST}
         step={0.1}
-        decimals={1}
+        decimals={(camera.depth ?? DEEPEST) < 100 ? 1 : 0}
         logarithmic
-        note="as far"
         onTry={(v) => {
           change({ depth: v >= DEEPEST ? null : Math.max(1.01, v) });
         }}
@@ -107,8 +106,8 @@ export function CameraWay() {
           aria-label="Unit of the focal length"
           value={unit}
           options={[
-            { value: 'degrees', label: '° across' },
-            { value: 'mm', label: 'mm of 36' },
+            { value: 'degrees', label: '°' },
+            { value: 'mm', label: 'mm' },
             { value: 'px', label: 'px' },
           ]}
           onChange={setUnit}

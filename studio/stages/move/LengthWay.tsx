@@ -42,7 +42,7 @@ export function LengthWay() {
         step={0.1}
         decimals={1}
         logarithmic
-        note={`, ${move.frames} frames`}
+        note={`(${move.frames} frames)`}
         onTry={(v) => {
           stretch(framesOf(v, move.fps), move.fps);
         }}
@@ -79,8 +79,8 @@ export function LengthWay() {
         label="Speed"
         value={move.pace}
         options={[
-          { value: 'keys', label: 'By the beads' },
-          { value: 'even', label: 'The same all along' },
+          { value: 'keys', label: 'By beads' },
+          { value: 'even', label: 'One speed' },
         ]}
         onChange={(pace) => {
           tryMove({ pace, ready: move.ready });

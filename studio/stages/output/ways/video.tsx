@@ -133,7 +133,7 @@ function Video() {
         min={0}
         max={360}
         step={5}
-        note={recipe.shutter === 0 ? ', sharp' : ', blurs motion'}
+        note={recipe.shutter === 0 ? 'sharp' : 'blurs motion'}
         onTry={(shutter) => {
           attempt({ shutter });
         }}
