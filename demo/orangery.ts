@@ -52,7 +52,7 @@ export async function finishOrangery(shot: string, folder: string, depth: DepthM
         plates,
         fill: (await storePicture(em, pixelsOf(fill.data, fill.info, 8))).id,
       };
-      const { camera, width } = wholeScene(next);
+      const { camera, width, height } = wholeScene(next);
       const frames = DRIFT.seconds * DRIFT.fps;
       const drift = readyMove(DRIFT.kind)!;
       const move: MovePart = {
@@ -63,7 +63,7 @@ export async function finishOrangery(shot: string, folder: string, depth: DepthM
         play: 'there-and-back',
         range: null,
         ready: { kind: drift.kind, strength: DRIFT.strength },
-        keys: drift.keys({ camera, width, frames, depth: 0.5 }, DRIFT.strength) as MovePart['keys'],
+        keys: drift.keys({ camera, width, height, frames, depth: 0.5 }, DRIFT.strength) as MovePart['keys'],
       };
       return { ...next, move };
     },

@@ -133,7 +133,7 @@ async function run({ document, rasters, hasAlpha, move: made, camera }: Moved, o
     }
     await video?.end();
   } catch (error) {
-    video?.abort();
+    await video?.abort();
     throw error;
   }
   if (order.json) {

@@ -128,6 +128,13 @@ describe('paths', () => {
   });
 });
 
+test('one speed goes on past two keys at one place', () => {
+  const keys = [key(0, [0, 0, 0]), key(10, [1, 0, 0]), key(20, [1, 0, 0]), key(40, [2, 0, 0])];
+  for (const path of ['straight', 'smooth'] as const)
+    for (const frame of [0, 10, 20, 30, 40])
+      expect(poseAt({ keys, path, pace: 'even' }, frame).position[0]).toBeCloseTo(frame / 20, 2);
+});
+
 describe('aim', () => {
   test('keeps its place in the picture while the camera moves', () => {
     const aim: Vector = [0.7, -0.4, 9];
@@ -147,7 +154,7 @@ describe('aim', () => {
 });
 
 describe('ready moves', () => {
-  const room: MoveRoom = { camera, width: 801, frames: 121, depth: 0.4 };
+  const room: MoveRoom = { camera, width: 801, height: 501, frames: 121, depth: 0.4 };
   test.each(READY_MOVES.map((ready) => [ready.kind, ready] as [string, ReadyMove]))(
     '%s leaves ordinary keys behind, none at strength 0',
     (_, ready) => {
@@ -174,6 +181,21 @@ describe('ready moves', () => {
       const a = projectPoint(projectionOf(camera, pose), { x: 500, y: 250 }, w)!;
       expect(a.x - 400).toBeCloseTo(100, 6);
     }
+  });
+  test('a slide and a rise keep the frame filled, each along its own side', () => {
+    for (const [kind, corner] of [
+      ['slide', { x: 800, y: 250 }],
+      ['rise', { x: 400, y: 0 }],
+    ] as const)
+      for (const { value } of find(kind))
+        for (const depth of [0, 1]) {
+          const at = { slide: [{ ...corner, x: 0 }, corner], rise: [corner, { ...corner, y: 500 }] }[kind];
+          const [low, high] = at.map((p) =>
+            projectPoint(projectionOf(camera, aimedAt(value)), p, inverseDistance(depth, camera))!,
+          );
+          expect(kind === 'slide' ? low.x : low.y).toBeLessThan(1.5);
+          expect(kind === 'slide' ? high.x : high.y).toBeGreaterThan(kind === 'slide' ? 798.5 : 498.5);
+        }
   });
   test('an arc stays as far from its aim as it was', () => {
     const distance = 1 / inverseDistance(room.depth, camera);

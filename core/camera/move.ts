@@ -17,8 +17,8 @@ export interface Move extends Track<Stance> {
 
 interface Way {
   readonly path: SmoothPath;
-  /** The keys as they are passed at one speed. */
-  readonly even: readonly StanceKey[];
+  /** The keys as they are passed at one speed, and which of all they are: two at one place are passed at once. */
+  readonly even: readonly (StanceKey & { readonly index: number })[];
 }
 /** Ways are measured once for the keys that they go through. */
 const ways = new WeakMap<readonly StanceKey[], Partial<Record<Move['path'], Way>>>();
@@ -36,17 +36,16 @@ function wayOf({ keys, path: kind }: Pick<Move, 'keys' | 'path'>): Way {
 }
 
 /** The same keys at the frames, whole or not, at which one speed passes them; where nothing moves, as they are. */
-function evenly(keys: readonly StanceKey[], path: SmoothPath): readonly StanceKey[] {
+function evenly(keys: readonly StanceKey[], path: SmoothPath): Way['even'] {
   const lengths = keys.slice(1).map((_, n) => path.length(n));
   const all = lengths.reduce((a, b) => a + b, 0);
-  if (all === 0) return keys;
+  if (all === 0) return keys.map((key, index) => ({ ...key, index }));
   const [first, last] = [keys[0].frame, keys[keys.length - 1].frame];
   let gone = 0;
-  const even = keys.map((key, n): StanceKey => {
+  const even = keys.map((key, n) => {
     if (n > 0) gone += lengths[n - 1];
-    return { ...key, ease: 'linear', frame: first + ((last - first) * gone) / all };
+    return { ...key, index: n, ease: 'linear' as const, frame: first + ((last - first) * gone) / all };
   });
-  // Two keys at one place are passed at once.
   return even.filter((key, n) => n === 0 || key.frame > even[n - 1].frame);
 }
 
@@ -56,15 +55,12 @@ export function poseAt(move: Pick<Move, 'keys' | 'path' | 'pace'>, frame: number
   const keys = move.pace === 'even' ? way.even : move.keys;
   const at = between({ keys }, frame);
   if (!at) return aimedAt((frame < keys[0].frame ? keys[0] : keys[keys.length - 1]).value);
-  const { from, to, share } = at;
+  const { from, to, index, share } = at;
   const a = from.value;
   const b = to.value;
   if (share === 0) return aimedAt(a);
   const part = (name: 'pan' | 'tilt' | 'roll' | 'zoom'): number => mixNumbers(a[name], b[name], share);
-  const position = way.path.at(
-    move.keys.findIndex((key) => key.value === a),
-    share,
-  );
+  const position = way.path.at(move.pace === 'even' ? way.even[index + 1].index - 1 : index, share);
   const aim = a.aim && b.aim ? (a.aim.map((v, i) => mixNumbers(v, b.aim![i], share)) as unknown as Vector) : null;
   const stance: Stance = {
     position,

@@ -46,6 +46,11 @@ describe('at rest a move is the source, bit for bit, whatever its depth', () => 
   });
 });
 
+test('frames that do not fit into memory are refused with what helps', () => {
+  const rasters = { picture: eight, depth, plates: [] };
+  expect(() => openMove(rasters, { size: { width: 16000, height: 12000 } })).toThrow('Choose a smaller size');
+});
+
 test('a move that two workers share is the same as one worker’s, bit for bit', () => {
   const poses: Pose[] = [0.1, 0.2, 0.3, 0.4].map((v) => ({
     position: [v, v / 2, v],

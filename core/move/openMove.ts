@@ -1,5 +1,6 @@
 import { fromRaster, parallaxReach, projectionOf, type Projection } from '../camera/projection';
 import { eyePlace } from '../camera/rig';
+import { CoreError } from '../error';
 import { inverseDistance } from '../camera/sourceCamera';
 import { layOut, ownKernels, reach } from '../kernels/kernels';
 import type { Size } from '../kind';
@@ -80,6 +81,7 @@ export function movedView<P extends Premultiplied>(like: P, { width, height }: S
  * their source rays, joined unless its depth tears; what a tear opens is drawn from its farther side; the nearer plates lie over the farther.
  * Preview and final both move by this, at different sizes.
  * Source: docs/computations.md, A camera through the picture.
+ * @throws CoreError `too-large`
  */
 export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, options: MoveOptions = {}): OpenMove<P> {
   const { scale = 1, fine = false, goOn = true } = options;
@@ -88,6 +90,7 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
   const k = ownKernels();
   const bytes = isDeep(rasters.picture) ? 8 : 4;
   const surfaces = pixelsOf(rasters, scale);
+  requireRoom(surfaces, size, bytes, fine);
   const blocks: (Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array)[] = [];
   const kept = (data: (typeof blocks)[number]): number => blocks.push(data) - 1;
   const begun = surfaces.map(({ id, picture, depth, place, clear }) => {
@@ -183,6 +186,24 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
       out.state.data.set(new Uint8Array(buffer, states, count));
     },
   };
+}
+
+/** Most that one module's memory can hold, a little below its 4 GB, bytes. */
+const MOST_BYTES = 4e9;
+
+/** @throws CoreError `too-large` where surfaces and frames do not fit into a module's memory together */
+function requireRoom(surfaces: readonly Pixels<Premultiplied>[], size: Size, bytes: number, fine: boolean): void {
+  const held = surfaces.reduce(
+    (n, { depth: { width, height } }) => n + width * height * (bytes * (fine ? 5 : 1) + 4),
+    0,
+  );
+  // The map and a third of the frame's pixels being smoothed.
+  const frame = size.width * size.height * (12 + bytes + 1 + 4 + 20 / 3);
+  if (held + frame > MOST_BYTES)
+    throw new CoreError(
+      'too-large',
+      `Frames of ${size.width} × ${size.height} px of this picture need ${Math.ceil((held + frame) / 1e9)} GB and a move has 4. Choose a smaller size.`,
+    );
 }
 
 /** A surface's pixels, and where they lie. */

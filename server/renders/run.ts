@@ -127,7 +127,7 @@ class RenderShop implements Workshop {
       }
       await writer.end();
     } catch (error) {
-      writer.abort();
+      await writer.abort();
       throw error;
     }
     await this.store(path, name, VIDEO_MIMES[order.format]);

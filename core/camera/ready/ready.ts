@@ -7,8 +7,9 @@ import { inverseDistance } from '../sourceCamera';
 /** What a ready move takes its size from. */
 export interface MoveRoom {
   readonly camera: SourceCamera;
-  /** The source's width, px. */
+  /** The source's size, px. */
   readonly width: number;
+  readonly height: number;
   /** How many frames it has. */
   readonly frames: number;
   /** Depth on the ruler that keeps its size, or that is gone round. */
@@ -45,10 +46,11 @@ export const forward = ({ camera }: MoveRoom, strength: number): number => stren
 /**
  * The zoom that keeps the frame filled where the camera goes aside: the nearest then moves against the farthest, which
  * stands still.
+ * @param length of the frame that way, px
  */
-export function covering({ camera, width }: MoveRoom, aside: number): number {
+export function covering({ camera }: MoveRoom, aside: number, length: number): number {
   const px = camera.focalPx * Math.abs(aside) * (inverseDistance(1, camera) - inverseDistance(0, camera));
-  return 1 / Math.max(0.5, 1 - (2 * px) / width);
+  return 1 / Math.max(0.5, 1 - (2 * px) / length);
 }
 
 /** The farthest place on the line of sight, which then stands still; null where it is infinitely far and does so anyway. */
@@ -58,4 +60,14 @@ export const farthest = ({ camera }: MoveRoom): Stance['aim'] =>
 /** A key at a share of the move's time. */
 export function keyAt(room: MoveRoom, share: number, value: Partial<Stance>, ease: Ease = 'gentle'): StanceKey {
   return { frame: Math.round(share * (room.frames - 1)), ease, value: { ...STANDING, ...value } };
+}
+
+/** Passes the picture from one side to the other; the farthest stands still, and the frame stays filled. */
+export function passing(room: MoveRoom, strength: number, way: 'right' | 'up', ease: Ease): StanceKey[] {
+  const reach = sideways(room, strength) / 2;
+  const aim = farthest(room);
+  const zoom = covering(room, reach, way === 'right' ? room.width : room.height);
+  return [-reach, reach].map((v, n) =>
+    keyAt(room, n, { position: way === 'right' ? [v, 0, 0] : [0, v, 0], aim, zoom }, ease),
+  );
 }

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { rename, rm } from 'node:fs/promises';
 import { CoreError } from '@/core/error';
 import type { Size } from '@/core/kind';
 import type { VideoFormat } from '@/core/recipes';
@@ -20,8 +21,8 @@ export interface VideoWriter {
   frame(pixels: Uint8Array | Uint8ClampedArray): Promise<void>;
   /** Done when the file is whole. */
   end(): Promise<void>;
-  /** Ends at once; what is written is no whole file. */
-  abort(): void;
+  /** Ends at once and leaves nothing behind. */
+  abort(): Promise<void>;
 }
 
 export const VIDEO_MIMES: Record<VideoFormat, string> = { mp4: 'video/mp4', webm: 'video/webm', gif: 'image/gif' };
@@ -64,7 +65,9 @@ export function writeVideo(path: string, options: VideoOptions): VideoWriter {
     '-i',
     'pipe:0',
   ];
-  const run = spawn('ffmpeg', ['-v', 'error', '-y', ...input, ...wordsOf(format, quality, packing), path], {
+  // Whoever looks at the file finds it whole, or not at all.
+  const part = `${path}.part`;
+  const run = spawn('ffmpeg', ['-v', 'error', '-y', ...input, ...wordsOf(format, quality, packing), part], {
     stdio: ['pipe', 'ignore', 'pipe'],
   });
   let says = '';
@@ -79,14 +82,18 @@ export function writeVideo(path: string, options: VideoOptions): VideoWriter {
     async frame(pixels) {
       const bytes = new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength);
       if (run.stdin.destroyed) await ended;
-      if (!run.stdin.write(bytes)) await Promise.race([once(run.stdin, 'drain'), ended]);
+      // Where the pipe breaks, what FFmpeg said tells more.
+      if (!run.stdin.write(bytes)) await Promise.race([once(run.stdin, 'drain').catch(() => ended), ended]);
     },
     async end() {
       run.stdin.end();
       await ended;
+      await rename(part, path);
     },
-    abort() {
+    async abort() {
       run.kill('SIGKILL');
+      await ended.catch(() => undefined);
+      await rm(part, { force: true });
     },
   };
 }

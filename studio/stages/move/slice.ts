@@ -49,10 +49,10 @@ export const BEGIN_MOVE: MovePart = {
 
 /** The room of a document for ready moves. @param active the plate in work; null: the back plate */
 export function moveRoom(document: ShotDocument, active: string | null): MoveRoom {
-  const { camera, width } = wholeScene(document);
+  const { camera, width, height } = wholeScene(document);
   const plate = document.plates.find((p) => p.id === active);
   const depth = plate ? (plate.depth.near + plate.depth.far) / 2 : 0.5;
-  return { camera, width, frames: (document.move ?? BEGIN_MOVE).frames, depth };
+  return { camera, width, height, frames: (document.move ?? BEGIN_MOVE).frames, depth };
 }
 
 /** What the preview is asked for at a frame of the move. */
