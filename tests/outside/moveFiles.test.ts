@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
+import { writeVideo } from '@/server/media/video/encode';
 import { corkTwin, scratch } from '../support/cli';
 
 // What 'cork-twin move' writes, read by FFmpeg's prober, not by us; and what it refuses.
@@ -104,6 +105,23 @@ describe('cork-twin move writes', () => {
       readFileSync(join(dir, `eye-${eye}/frame_0006.png`)).toString('base64'),
     );
     expect(new Set(files).size).toBe(3);
+  });
+});
+
+describe('a video is there whole, or not at all', () => {
+  test('given up, it leaves nothing', async () => {
+    const folder = join(dir, 'given-up');
+    mkdirSync(folder);
+    const writer = writeVideo(join(folder, 'a.mp4'), { width: 64, height: 48, format: 'mp4', fps: 24 });
+    await writer.frame(new Uint8Array(64 * 48 * 4));
+    await writer.abort();
+    expect(readdirSync(folder)).toEqual([]);
+  });
+  test('where it cannot be written, that is said of it', () => {
+    const { status, err } = move('nowhere/a.mp4');
+    expect(status).toBe(1);
+    expect(err).toContain('nowhere/a.mp4 could not be written as video');
+    expect(existsSync(join(dir, 'nowhere'))).toBe(false);
   });
 });
 

@@ -8,7 +8,8 @@ const CLOSED: f32 = -3.4;
 const DRAWN: f32 = -3.3;
 
 /**
- * Closes cracks: where nothing has landed between two neighbours that have, beside or above and below, the place of the farther one is
+ * Closes cracks: where nothing has landed between two neighbours that have, beside or above and below, the place of the farther
+ * one is
  * taken. Between joined and torn quads that fold, slivers of a pixel stay open.
  */
 export function closeCracks(map: usize, width: i32, rows: i32): void {

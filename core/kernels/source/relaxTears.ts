@@ -1,4 +1,5 @@
-// What tears have opened, smoothed: drawn from its farther side alone (mesh.ts) it is streaks. A membrane (Laplace) over all gaps, held by
+// What tears have opened, smoothed: drawn from its farther side alone (mesh.ts) it is streaks. A membrane (Laplace) over all
+// gaps, held by
 // neighbours that are not nearer than the gap's own ground; nearer ones are cut loose, so that no near colour bleeds in.
 // Source: docs/computations.md, Fill of what is revealed.
 
@@ -12,7 +13,8 @@ const OMEGA: f32 = 1.7;
  * @param most so many pixels are smoothed; what there is more stays as it is
  */
 export function relaxTears(
-  map: usize, out: usize, bytes: i32, width: i32, rows: i32, slack: f32, index: usize, list: usize, values: usize, most: i32, sweeps: i32,
+  map: usize, out: usize, bytes: i32, width: i32, rows: i32,
+  slack: f32, index: usize, list: usize, values: usize, most: i32, sweeps: i32,
 ): void {
   const count = width * rows;
   const ranks = map + (<usize>count << 3);

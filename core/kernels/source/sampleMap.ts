@@ -9,7 +9,8 @@ const LANDED: f32 = -3.5, DRAWN: f32 = -3.3;
  * @param pixels RGBA, premultiplied; one pixel more may be read behind them
  * @param scale of the pixels' raster, px a px of the places: pixel k lies at k * scale
  * @param out RGBA of the same bytes a pixel, changed
- * @param state a byte a target pixel, changed where the surface covers half and more: 0 seen, 1 opened by a tear, 2 beyond the border;
+ * @param state a byte a target pixel, changed where the surface covers half and more: 0 seen, 1 opened by a tear, 2 beyond the
+ * border;
  *   what is never covered keeps what it had
  * @param count target pixels
  */
@@ -23,7 +24,8 @@ export function sampleMap(
     const n = <usize>i;
     const rank = load<f32>(mapZ + at);
     if (rank < LANDED) continue;
-    const u = min<f32>(max<f32>(load<f32>(map + at) * scale, 0), lastX), v = min<f32>(max<f32>(load<f32>(mapY + at) * scale, 0), lastY);
+    const u = min<f32>(max<f32>(load<f32>(map + at) * scale, 0), lastX);
+    const v = min<f32>(max<f32>(load<f32>(mapY + at) * scale, 0), lastY);
     const half = bytes == 8
       ? deepPixel(pixels, width, height, u, v, out + (n << 3))
       : pixel(pixels, width, height, u, v, out + (n << 2));
@@ -67,7 +69,8 @@ function deepPixel(pixels: usize, width: i32, height: i32, u: f32, v: f32, to: u
   const right: usize = x < width - 1 ? 8 : 0;
   const q = p + (y < height - 1 ? <usize>width << 3 : 0);
   const a = colour(p), c = colour(q);
-  const upper = f32x4.add(a, f32x4.mul(f32x4.sub(colour(p + right), a), fx)), lower = f32x4.add(c, f32x4.mul(f32x4.sub(colour(q + right), c), fx));
+  const upper = f32x4.add(a, f32x4.mul(f32x4.sub(colour(p + right), a), fx));
+  const lower = f32x4.add(c, f32x4.mul(f32x4.sub(colour(q + right), c), fx));
   let value = f32x4.add(upper, f32x4.mul(f32x4.sub(lower, upper), fy));
   const alpha = f32x4.extract_lane(value, 3);
   if (alpha <= 0) return false;
