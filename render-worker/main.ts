@@ -7,11 +7,13 @@ import { Render } from '@/server/db/entities';
 import { database, openOrm } from '@/server/db/orm';
 import { asProblem, isConnectionTrouble } from '@/server/http/problem';
 import { claim, lostRenders } from '@/server/renders/claim';
+import { needsHelp, releasePieces } from '@/server/renders/pieces';
 import { enqueue, openQueue, RENDER_JOBS } from '@/server/renders/queue';
 import { Interrupted, runRender } from '@/server/renders/run';
+import { HelpEnded } from '@/server/renders/videoShop';
 import { Heart } from './heart';
 
-// Takes renders from the queue, one at a time. Start as many as there are machines: they need the database's address
+// Takes renders from the queue, one at a time, and helps others with the pieces of theirs. Start as many as there are machines: they need the database's address
 // (CORK_DATABASE_URL) and nothing else.
 
 const me = `${hostname()}:${process.pid}:${randomUUID().slice(0, 8)}`;
@@ -19,24 +21,51 @@ const me = `${hostname()}:${process.pid}:${randomUUID().slice(0, 8)}`;
 const PULSE = fileURLToPath(new URL('./pulse.mjs', import.meta.url));
 
 async function take(boss: PgBoss, renderId: string): Promise<void> {
-  if (!(await claim(renderId, me))) return;
+  if (!(await claim(renderId, me))) {
+    if (await needsHelp(renderId)) await help(renderId);
+    return;
+  }
   const em = await database();
   const render = await em.findOneOrFail(Render, { id: renderId });
   const heart = new Heart(renderId, me, PULSE);
   let failure: unknown;
   try {
-    await runRender(render, async (progress, step) => {
-      heart.tell(progress, step);
-      // Lets the beating thread's word through.
-      await breath();
-      if (heart.wanted !== 'go on') throw new Interrupted(heart.wanted);
-    });
+    await runRender(
+      render,
+      async (progress, step) => {
+        heart.tell(progress, step);
+        // Lets the beating thread's word through.
+        await breath();
+        if (heart.wanted !== 'go on') throw new Interrupted(heart.wanted);
+      },
+      {
+        worker: me,
+        helping: false,
+        invite: async (count) => {
+          for (let n = 0; n < count; n++) await enqueue(boss, renderId);
+        },
+      },
+    );
     console.log(`render ${renderId} done`);
   } catch (error) {
     failure = error;
   }
   await heart.stop();
   if (failure !== undefined) await end(boss, renderId, failure, heart.wanted);
+}
+
+/** Makes pieces of another worker's render. What goes wrong with one here is tried again, and said, by that worker. */
+async function help(renderId: string): Promise<void> {
+  const em = await database();
+  const render = await em.findOneOrFail(Render, { id: renderId });
+  const nothing = (): Promise<void> => Promise.resolve();
+  try {
+    await runRender(render, nothing, { worker: me, helping: true, invite: nothing });
+    console.log(`render ${renderId} helped with`);
+  } catch (error) {
+    if (!(error instanceof HelpEnded)) console.error(error);
+    await releasePieces(renderId, me).catch(nothing);
+  }
 }
 
 async function end(boss: PgBoss, renderId: string, error: unknown, wanted: string): Promise<void> {

@@ -1,8 +1,9 @@
 #!/usr/bin/env node
-// Runs the database, the web server and one render worker, starts again what falls over, and stops all on Ctrl-C.
+// Runs the database, the web server and render workers (one, or half as many as there are cores, at most four; --workers N), starts again what falls over, and stops all on Ctrl-C.
 // Called by bin/start.
 import { spawn, spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
@@ -14,6 +15,9 @@ const began = Date.now();
 const say = (text) => console.log(`Cork Twin: ${text}`);
 const given = process.argv.indexOf('--port');
 const port = Number(given > 0 ? process.argv[given + 1] : (process.env.CORK_PORT ?? 4310));
+const asked = process.argv.indexOf('--workers');
+const usual = Math.min(4, Math.max(1, Math.floor(availableParallelism() / 2)));
+const workers = Number(asked > 0 ? process.argv[asked + 1] : (process.env.CORK_WORKERS ?? usual));
 const MARK = `CORK_RUN=${data}`;
 /**
  * Idle connections stay open longer than any client keeps one: one that the server closes while a client sends on it
@@ -68,6 +72,10 @@ function run(name, args, env) {
 async function main() {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new StartError(`--port takes a whole number from 1 to 65535, not ${process.argv[given + 1]}.`);
+  if (!Number.isInteger(workers) || workers < 1 || workers > 64)
+    throw new StartError(
+      `--workers takes a whole number from 1 to 64, not ${process.argv[asked + 1] ?? process.env.CORK_WORKERS}.`,
+    );
   await endLeftovers();
   requireDisk(data);
   if ((await freePort(port)) !== port)
@@ -144,7 +152,8 @@ async function main() {
     ],
     env,
   );
-  run('render worker', ['--enable-source-maps', '.build/worker.mjs'], env);
+  for (let n = 1; n <= workers; n++)
+    run(n === 1 ? 'render worker' : `render worker ${n}`, ['--enable-source-maps', '.build/worker.mjs'], env);
   const address = `http://127.0.0.1:${port}`;
   for (let waited = 0; waited < 60_000; waited += 100) {
     const ok = await fetch(`${address}/api/health`).then(

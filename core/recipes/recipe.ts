@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { Size } from '../kind';
 import type { SheetLens } from '../lenticular/sheetFor';
-import type { Straight, Straight8 } from '../raster/picture';
+import type { Straight } from '../raster/picture';
 
 /** How a picture may be stored. */
 export const FORMATS = ['png', 'png16', 'tiff', 'jpeg'] as const;
@@ -36,7 +36,8 @@ export interface SheetOrder {
 export interface VideoOrder extends Size {
   /** Its file's name without the ending. */
   readonly stem: string;
-  readonly format: VideoFormat;
+  /** `png`: a picture for every frame. */
+  readonly format: VideoFormat | 'png';
   /** 0 to 100. */
   readonly quality: number;
   readonly fps: number;
@@ -55,8 +56,8 @@ export interface Workshop {
   readonly move: { readonly fps: number; readonly first: number; readonly last: number } | null;
   /** What a camera sees at a frame of the move. @param eye null: the camera itself */
   moved(frame: number, eye: number | null, how: { readonly size: Size; readonly shutter: number }): Straight;
-  /** Makes a video of so many frames and stores it, unless it is stored already. */
-  video(order: VideoOrder, frame: (n: number) => Straight8): Promise<void>;
+  /** Makes a video of so many frames and stores it, unless it is stored already. Frames may be asked for in any order. */
+  video(order: VideoOrder, frame: (n: number) => Straight): Promise<void>;
   /** Says how far the work is; throws where it shall end. */
   report(share: number, step: string): Promise<void>;
   /** Makes a picture and stores it, unless it is stored already. */

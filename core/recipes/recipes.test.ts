@@ -47,7 +47,7 @@ function noting() {
       };
     },
     async video(order, frame) {
-      const frames = Array.from({ length: order.frames }, (_, n) => frame(n));
+      const frames = Array.from({ length: order.frames }, (_, n) => frame(n) as Straight8);
       videos.push({ order, frames });
       return Promise.resolve();
     },

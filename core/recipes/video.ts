@@ -3,7 +3,7 @@ import { CoreError } from '../error';
 import type { Size } from '../kind';
 import { ANAGLYPHS } from '../packing/anaglyph';
 import { packPair } from '../packing/packPair';
-import { copyPicture, toEightBits, type Straight8 } from '../raster/picture';
+import { copyPicture, type Straight } from '../raster/picture';
 import { VIDEO_FORMATS, maker } from './recipe';
 
 const ONE_EYE = ['centre', 'left', 'right'] as const;
@@ -57,7 +57,7 @@ export const video = maker({
   schema: z.strictObject({
     kind: z.literal('video'),
     packing: z.enum(PACKINGS),
-    format: z.enum(VIDEO_FORMATS),
+    format: z.enum([...VIDEO_FORMATS, 'png']),
     size: z.enum(SIZES),
     custom: z.strictObject({ width: side, height: side }),
     /** 0 smallest file to 100 best picture. */
@@ -74,7 +74,7 @@ export const video = maker({
     quality: 80,
     shutter: 0,
   },
-  label: ({ packing, format }) => `${NAMES[packing]} (${format})`,
+  label: ({ packing, format }) => `${NAMES[packing]} (${format === 'png' ? 'PNG frames' : format})`,
   size: (recipe, handed) => {
     const { width, height } = eyeSize(recipe, handed);
     if (recipe.packing === 'side-by-side') return { width: width * 2, height };
@@ -87,8 +87,7 @@ export const video = maker({
     const { first, last, fps } = shop.move;
     const size = eyeSize(recipe, shop.handed);
     const eyes = EYES[packing];
-    const see = (frame: number, eye: number | null): Straight8 =>
-      toEightBits(shop.moved(frame, eye, { size, shutter }));
+    const see = (frame: number, eye: number | null): Straight => shop.moved(frame, eye, { size, shutter });
     await shop.video(
       {
         stem: `move-${packing}`,
@@ -104,7 +103,7 @@ export const video = maker({
         // A workshop may render each view into the same room.
         const left = copyPicture(see(first + n, eyes[0]));
         const packed = packing as Exclude<VideoPacking, (typeof ONE_EYE)[number]>;
-        return toEightBits(packPair(left, see(first + n, eyes[1]), packed));
+        return packPair(left, see(first + n, eyes[1]), packed);
       },
     );
   },

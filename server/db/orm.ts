@@ -5,11 +5,13 @@ import { HistoryEntry, Project, Render, Shot } from './entities';
 import { Migration20261124000000 } from './migrations/Migration20261124000000';
 import { Migration20261128000000 } from './migrations/Migration20261128000000';
 import { Migration20261128120000 } from './migrations/Migration20261128120000';
+import { Migration20261129000000 } from './migrations/Migration20261129000000';
 
 const MIGRATIONS = [
   { name: 'Migration20261124000000', class: Migration20261124000000 },
   { name: 'Migration20261128000000', class: Migration20261128000000 },
   { name: 'Migration20261128120000', class: Migration20261128120000 },
+  { name: 'Migration20261129000000', class: Migration20261129000000 },
 ];
 
 /**

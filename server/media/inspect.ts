@@ -2,6 +2,7 @@ import { open, stat } from 'node:fs/promises';
 import sharp from 'sharp';
 import { LIMITS } from '../config';
 import { Problem } from '../http/problem';
+import { focalLengthOf } from './focalLength';
 
 /** What the header of a picture file says; nothing is decoded for it. */
 export interface PictureHeader {
@@ -12,6 +13,8 @@ export interface PictureHeader {
   readonly bits: 8 | 16;
   readonly hasAlpha: boolean;
   readonly grey: boolean;
+  /** Focal length of the lens, px; undefined where the file does not say. */
+  readonly focalPx: number | undefined;
   /** What had to be done to it, for people: "turned upright, colours converted to sRGB". */
   readonly told: string;
 }
@@ -88,13 +91,15 @@ export async function inspectPicture(path: string, fileName: string): Promise<Pi
   ]
     .filter(Boolean)
     .join(', ');
+  const [width, height] = turned ? [m.height, m.width] : [m.width, m.height];
   return {
     format,
-    width: turned ? m.height : m.width,
-    height: turned ? m.width : m.height,
+    width,
+    height,
     bits: m.depth === 'uchar' ? 8 : 16,
     hasAlpha: m.hasAlpha ?? false,
     grey: (m.channels ?? 3) < 3,
+    focalPx: focalLengthOf(m.exif, width, height),
     told: notes,
   };
 }

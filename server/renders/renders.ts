@@ -6,6 +6,7 @@ import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
 import { Problem } from '../http/problem';
 import { openDocument } from '../shots/documents';
+import { dropPieces, leavePieces } from './pieces';
 import { enqueue, sender } from './queue';
 
 /** A render as the page sees it. */
@@ -100,6 +101,7 @@ export async function actOnRender(id: string, action: 'stop' | 'retry' | 'remove
     } else if (action === 'retry') {
       if (!ended)
         throw new Problem(409, 'still-running', 'This render has not ended yet. Stop it before trying again.');
+      await leavePieces(em, id);
       Object.assign(render, {
         state: 'queued',
         progress: 0,
@@ -118,6 +120,7 @@ export async function actOnRender(id: string, action: 'stop' | 'retry' | 'remove
         [id],
       );
       for (const { media_id } of media) await query(em, 'delete from media where id = $1', [media_id]);
+      await dropPieces(em, id);
       em.remove(render);
     }
     await em.flush();

@@ -7,7 +7,7 @@ import type { Size } from '@/core/kind';
 import { unpremultiply } from '@/core/raster/alpha';
 import { makerOf, type PictureOrder, type SheetOrder, type VideoOrder, type Workshop } from '@/core/recipes';
 import { cropPicture } from '@/core/raster/crop';
-import type { Premultiplied, Straight, Straight8 } from '@/core/raster/picture';
+import type { Premultiplied, Straight } from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { handedSize, rangeOf, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
@@ -15,13 +15,14 @@ import { renderView } from '@/core/view/renderView';
 import { Render, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
-import { VIDEO_MIMES, writeVideo } from '../media/video/encode';
 import { storeFile } from '../media/store';
 import { EXTENSIONS, MIMES, writePicture } from '../media/writePicture';
 import { openDocument } from '../shots/documents';
 import { shotFills, shotRasters } from '../shots/platePixels';
 import { MoveShop } from './moveShop';
 import { interlaceSheet } from './interlaceSheet';
+import { dropPieces } from './pieces';
+import { makeVideo } from './videoShop';
 
 /** Thrown inside a render when its people stopped it, or another worker has it. */
 export class Interrupted extends Error {}
@@ -29,11 +30,21 @@ export class Interrupted extends Error {}
 /** Reports how far a render is; throws Interrupted where it shall end. */
 export type Report = (progress: number, step: string) => Promise<void>;
 
+/** Who makes a render. */
+export interface Maker {
+  readonly worker: string;
+  /** Another worker's render: its pieces are made, as far as it has any. */
+  readonly helping: boolean;
+  /** Asks so many other workers to help. */
+  invite(count: number): Promise<void>;
+}
+const ALONE: Maker = { worker: 'alone', helping: false, invite: () => Promise.resolve() };
+
 /**
  * Makes what a render's recipe asks for and stores each file as soon as it is whole. Files that an earlier attempt has stored
  * are not made again, so a render that was cut off goes on where it stood.
  */
-export async function runRender(render: Render, report: Report): Promise<void> {
+export async function runRender(render: Render, report: Report, who: Maker = ALONE): Promise<void> {
   const began = performance.now();
   const work = await mkdtemp(join(tmpdir(), 'cork-render-'));
   try {
@@ -43,9 +54,10 @@ export async function runRender(render: Render, report: Report): Promise<void> {
     const rows = await query<{ name: string }>(em, 'select name from render_output where render_id = $1', [render.id]);
     const rasters = await shotRasters(document);
     const stored = new Set(rows.map((r) => r.name));
-    const shop = new RenderShop(render.id, { document, rasters, work, stored, report });
+    const shop = new RenderShop(render.id, { document, rasters, work, stored, report, who });
     const maker = makerOf(render.recipe);
     await maker.run(render.recipe, shop);
+    if (who.helping) return;
     const openPx = await countOpen(document, rasters, maker.steps(render.recipe), report);
     const size = maker.size(render.recipe, shop.handed);
     const { revealedShare } = shop;
@@ -88,6 +100,7 @@ interface Making {
   /** Names of files that are stored. */
   readonly stored: Set<string>;
   readonly report: Report;
+  readonly who: Maker;
 }
 
 /** Where a render's files are made and stored. */
@@ -114,24 +127,21 @@ class RenderShop implements Workshop {
     return this.through.see(frame, eye, how);
   }
 
-  async video(order: VideoOrder, frame: (n: number) => Straight8): Promise<void> {
-    const name = `${order.stem}.${order.format}`;
-    const { stored, work } = this.making;
-    if (stored.has(name)) return;
-    const path = join(work, name);
-    const writer = writeVideo(path, order);
-    try {
-      for (let n = 0; n < order.frames; n++) {
-        await this.report(n / order.frames, `Rendering frame ${n + 1} of ${order.frames}`);
-        await writer.frame(frame(n).data);
-      }
-      await writer.end();
-    } catch (error) {
-      await writer.abort();
-      throw error;
-    }
-    await this.store(path, name, VIDEO_MIMES[order.format]);
-    await rm(path);
+  async video(order: VideoOrder, frame: (n: number) => Straight): Promise<void> {
+    const { document, who, work, stored } = this.making;
+    await makeVideo(
+      {
+        ...who,
+        renderId: this.render,
+        work,
+        stored,
+        hasAlpha: document.source.hasAlpha,
+        report: this.report,
+        store: (...file) => this.store(...file),
+      },
+      order,
+      frame,
+    );
   }
 
   readonly report = (share: number, step: string): Promise<void> => this.making.report(share * COUNTING_FROM, step);
@@ -178,16 +188,22 @@ class RenderShop implements Workshop {
     await this.store(out, name, MIMES[format]);
   }
 
-  /** One transaction: the file and its place in the list, or nothing. */
-  private async store(path: string, name: string, mime: string): Promise<void> {
+  /** One transaction: the file and its place in the list, or nothing. @param place @default the next */
+  private async store(path: string, name: string, mime: string, place?: number): Promise<void> {
     if ((await stat(path)).size === 0) throw new Error(`${name} came out empty.`);
     await inTransaction(async (em) => {
+      // Another worker may have been faster.
+      const there = await query(em, 'select 1 from render_output where render_id = $1 and name = $2', [
+        this.render,
+        name,
+      ]);
+      if (there.length > 0) return;
       const media = await storeFile(em, path, name, mime);
       await query(
         em,
         `insert into render_output (render_id, n, name, media_id)
-           select $1::uuid, coalesce(max(n) + 1, 0), $2::text, $3::uuid from render_output where render_id = $1`,
-        [this.render, name, media.id],
+           select $1::uuid, coalesce($4::int, max(n) + 1, 0), $2::text, $3::uuid from render_output where render_id = $1`,
+        [this.render, name, media.id, place ?? null],
       );
     });
     this.making.stored.add(name);
@@ -202,6 +218,7 @@ async function finish(id: string, summary: Omit<RenderReport, 'files' | 'bytes'>
          where o.render_id = $1`,
       [id],
     );
+    await dropPieces(em, id);
     const report: RenderReport = { ...summary, files: Number(files), bytes: Number(bytes ?? 0) };
     await em.nativeUpdate(
       Render,

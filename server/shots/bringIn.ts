@@ -28,6 +28,7 @@ export async function bringIn(
         projectId,
         name: name ?? fileName.replace(/\.[^.]+$/, ''),
         source: { mediaId: media.id, fileName, width, height, bits, hasAlpha, told: notes },
+        focalPx: header.focalPx ?? null,
         ...(depth ? { depth } : {}),
       });
       await raster.takeName(media.id);

@@ -16,16 +16,25 @@ export interface Begun {
   readonly projectId: string;
   readonly name: string;
   readonly source: ShotDocument['source'];
+  /** Focal length of the lens that took it, px; null: nobody knows. @default null */
+  readonly focalPx?: number | null;
   /** @default flat on the screen plane */
   readonly depth?: DepthMap;
 }
 
 /** Stores a new shot whose source is already stored. */
-export async function createShot(em: EntityManager, { projectId, name, source, depth }: Begun): Promise<string> {
+export async function createShot(
+  em: EntityManager,
+  { projectId, name, source, focalPx = null, depth }: Begun,
+): Promise<string> {
   const begun = newDocument(source, randomUUID());
   const flat = Math.round(Math.min(1, Math.max(0, depthOf(0, begun.budget))) * 65535);
   const revision = depth ? await storeMap(em, depth) : await storeFlat(em, source, flat);
-  const document: ShotDocument = { ...begun, depth: { ...begun.depth, revision: revision.id } };
+  const document: ShotDocument = {
+    ...begun,
+    camera: { ...begun.camera, focalPx },
+    depth: { ...begun.depth, revision: revision.id },
+  };
   const now = new Date();
   const shot = em.create(Shot, {
     id: randomUUID(),

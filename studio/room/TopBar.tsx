@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { Mark } from '../parts/Mark';
 import { moment } from '../numbers';
 import { STAGES, stageOf, type RoomState } from '../stages';
-import { secondsLeft } from '../parts/secondsLeft';
+import { useSecondsLeft } from '../parts/secondsLeft';
 import { useRoom, useRoomStore } from './context';
 import { Refused } from './Refused';
 
@@ -96,10 +96,11 @@ function Stored() {
 
 function Running() {
   const renders = useRoom((s) => s.renders);
+  const timeLeft = useSecondsLeft();
   const running = renders.filter((r) => r.state === 'running' || r.state === 'queued');
   if (running.length === 0) return <span className="ct-quiet">No renders running</span>;
   const first = running.find((r) => r.state === 'running') ?? running[0];
-  const left = secondsLeft(first);
+  const left = timeLeft(first);
   return (
     <span className="ct-quiet">
       {running.length} {running.length === 1 ? 'render' : 'renders'}

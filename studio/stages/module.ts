@@ -4,7 +4,7 @@ import type { Way } from '@/compute/look';
 import type { Ask } from '@/compute/lenses';
 import type { WayOfWorking } from '../parts/Ways';
 import type { Need, RoomCore, SliceRoom } from '../room/core';
-import type { UseTool } from '../viewer/tool';
+import type { Bench, UseTool } from '../viewer/tool';
 
 /** How a shot stands when its room is opened. */
 export interface Opening {
@@ -49,6 +49,8 @@ export interface StageModule<Slice extends object = object> {
   cardNote?(state: RoomCore & Slice, plate: string | null): string | undefined;
   /** A depth of the ruler at which its brush works, to be marked on the board; undefined where there is none. @default none */
   boardMark?(state: RoomCore & Slice): number | undefined;
+  /** What it draws over the picture, in any way to see. @default nothing */
+  readonly Over?: ComponentType<{ readonly bench: Bench }>;
   /** What stands under the picture. @default nothing */
   readonly Below?: ComponentType;
   /** What stands in the foot, which then lies above it. @default what belongs to the way to see */

@@ -7,8 +7,9 @@ import type { Point, Rect } from '@/core/raster/geometry';
 import { clipRect } from '@/core/raster/geometry';
 import type { Budget } from '@/core/stereo/parallax';
 import { useRoom, useRoomStore } from '../room/context';
+import { stageOf } from '../stages';
 import { hasTool, ToolHost } from './ToolHost';
-import type { Tool } from './tool';
+import type { Bench, Tool } from './tool';
 import { useCamera, type CameraControl } from './useCamera';
 import { usePen } from './usePen';
 import type { PreviewControl } from './previewControl';
@@ -58,6 +59,7 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
       <canvas ref={detail} data-testid="detail" hidden />
       <canvas ref={rest} data-testid="rest" hidden />
       {handed && <FrameLine frame={handed} camera={camera} both={both ? source.width : 0} />}
+      <Over bench={bench} />
       <ToolHost bench={bench} held={tool} panning={panning} />
       {state === 'loading' && (
         <div className="ct-viewer-note">
@@ -81,6 +83,12 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
       )}
     </div>
   );
+}
+
+/** What the stage draws over the picture. */
+function Over({ bench }: { bench: Bench }) {
+  const { Over: Drawn } = stageOf(useRoom((s) => s.stage));
+  return Drawn ? <Drawn bench={bench} /> : null;
 }
 
 /** Looked at more closely than the preview has pixels, the window is fetched at the source's own size once the hand rests. */

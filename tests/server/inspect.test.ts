@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { crc32 } from '@/server/media/crc32';
 import { decodeToRaster, readRaster } from '@/server/media/decode';
+import { focalLengthOf } from '@/server/media/focalLength';
 import { inspectPicture } from '@/server/media/inspect';
 import { cleanName } from '@/server/media/upload';
 import { ROOT, scratch } from '../support/cli';
@@ -88,6 +89,38 @@ describe('pictures that come in', () => {
     await expect(inspect('linear.png')).rejects.toThrow('a gamma of 1.000');
     writeFileSync(at('srgb.png'), withChunk(png, 'cICP', Buffer.from([1, 13, 0, 1])));
     await expect(inspect('srgb.png')).resolves.toMatchObject({ width: 60 });
+  });
+});
+
+describe('the lens that took it', () => {
+  // Values as they stand in files; what they mean follows from EXIF 2.32 and CIPA DCG-001 in the comments.
+  const taken = async (name: string, photo: Record<string, string>): Promise<number | undefined> => {
+    await base().withExif({ IFD2: photo }).jpeg().toFile(at(name));
+    return (await inspect(name)).focalPx;
+  };
+
+  test('by the length for 24 x 36 mm, whose diagonal is 43.27 mm', async () => {
+    // 60 x 40 px have a diagonal of 72.11 px: a lens of 35 mm is 58.3 px long.
+    expect(await taken('35.jpg', { FocalLengthIn35mmFilm: '35' })).toBe(58.3);
+  });
+
+  test('by the length on the sensor, also where the picture was made smaller since', async () => {
+    // 50 mm at 14 px a cm are 70 px.
+    const photo = { FocalLength: '50/1', FocalPlaneXResolution: '14/1', FocalPlaneResolutionUnit: '3' };
+    expect(await taken('50.jpg', photo)).toBe(70);
+    // Taken 84 px wide, it is 50 px long now. Tag 0xa002 holds the width, as a long number or a short one.
+    const { exif } = await sharp(at('50.jpg')).metadata();
+    const tag = exif!.indexOf(Buffer.from([0x02, 0xa0]));
+    exif!.writeUInt16LE(84, tag + 8);
+    expect(focalLengthOf(exif, 60, 40)).toBe(50);
+  });
+
+  test('nothing, or nonsense, is nobody’s lens', async () => {
+    await base().jpeg().toFile(at('none.jpg'));
+    expect((await inspect('none.jpg')).focalPx).toBeUndefined();
+    expect(await taken('zero.jpg', { FocalLengthIn35mmFilm: '0', FocalLength: '50/1' })).toBeUndefined();
+    expect(await taken('moon.jpg', { FocalLengthIn35mmFilm: '60000' })).toBeUndefined();
+    expect(focalLengthOf(Buffer.from('Exif broken'), 60, 40)).toBeUndefined();
   });
 });
 

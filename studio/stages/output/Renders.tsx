@@ -4,12 +4,13 @@ import { Button, Popconfirm, Progress } from 'antd';
 import { recipeLabel } from '@/core/recipes';
 import type { RenderSummary } from '../../api';
 import { bytes, figure, moment } from '../../numbers';
-import { secondsLeft } from '../../parts/secondsLeft';
+import { useSecondsLeft } from '../../parts/secondsLeft';
 import { useRoom, useRoomStore } from '../../room/context';
 
 /** The shot's renders: what runs, what is done, what to fetch. */
 export function Renders() {
   const renders = useRoom((s) => s.renders);
+  const timeLeft = useSecondsLeft();
   return (
     <section className="ct-renders" aria-label="Renders">
       <h2>Renders</h2>
@@ -21,7 +22,7 @@ export function Renders() {
         <table className="ct-table">
           <tbody>
             {renders.map((r) => (
-              <Row key={r.id} render={r} />
+              <Row key={r.id} render={r} left={timeLeft(r)} />
             ))}
           </tbody>
         </table>
@@ -30,16 +31,29 @@ export function Renders() {
   );
 }
 
-function Row({ render }: { render: RenderSummary }) {
+/** A look at a video before it is whole. */
+const FIRST = 'first-frame.png';
+
+function Row({ render, left }: { render: RenderSummary; left: number | undefined }) {
   const room = useRoomStore().getState();
-  const { state, outputs, report } = render;
-  const left = secondsLeft(render);
+  const { state, report } = render;
+  const first = render.outputs.find(({ name }) => name === FIRST);
+  const outputs = render.outputs.filter((o) => o !== first);
   const total = outputs.reduce((n, o) => n + o.size, 0);
   return (
     <tr data-testid="render" data-state={state}>
       <th scope="row">
         {recipeLabel(render.recipe)}
         <small>{moment(render.createdAt)}</small>
+        {first && (
+          <a
+            className="ct-first-frame"
+            href={`/api/renders/${render.id}/files/${first.n}`}
+            title="The first frame, at full size"
+          >
+            <img src={`/api/renders/${render.id}/files/${first.n}`} alt="First frame" />
+          </a>
+        )}
       </th>
       <td>
         {state === 'running' && (
@@ -54,7 +68,9 @@ function Row({ render }: { render: RenderSummary }) {
         {state === 'queued' && <span>{render.step}</span>}
         {state === 'stopped' && (
           <span>
-            Stopped{outputs.length > 0 ? ` after ${outputs.length} ${outputs.length === 1 ? 'file' : 'files'}` : ''}
+            {first && `Stopped at ${Math.round(render.progress * 100)} %: it goes on from there`}
+            {!first && 'Stopped'}
+            {outputs.length > 0 ? ` after ${outputs.length} ${outputs.length === 1 ? 'file' : 'files'}` : ''}
           </span>
         )}
         {state === 'failed' && (
@@ -109,7 +125,7 @@ function Row({ render }: { render: RenderSummary }) {
               void room.actOnRender(render.id, 'retry');
             }}
           >
-            Try again
+            {state === 'stopped' ? 'Go on' : 'Try again'}
           </Button>
         )}
         {state !== 'running' && state !== 'queued' && (
@@ -129,13 +145,11 @@ function Row({ render }: { render: RenderSummary }) {
   );
 }
 
-const packingOf = (name: string): string => (name.startsWith('anaglyph') ? 'Anaglyph' : 'Side by side');
+/** What a file is called on its button, by how its name begins; others are packed side by side. */
+const SHORT = { sheet: 'Sheet', anaglyph: 'Anaglyph', move: 'Video' } as const;
 
 function shortName(name: string): string {
-  return name.length <= 12
-    ? name
-    : name.replace(
-        /^.*(\.[^.]+)$/,
-        (_, end: string) => `${name.startsWith('sheet') ? 'Sheet' : packingOf(name)}${end}`,
-      );
+  if (name.length <= 12) return name;
+  const word = Object.entries(SHORT).find(([begin]) => name.startsWith(begin))?.[1] ?? 'Side by side';
+  return name.replace(/^.*(\.[^.]+)$/, (_, end: string) => `${word}${end}`);
 }

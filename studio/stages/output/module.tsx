@@ -1,5 +1,6 @@
 import { sourceLens } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
+import { Crop } from './Crop';
 import { Head } from './Panel';
 import { Renders } from './Renders';
 import { WAYS } from './ways';
@@ -20,5 +21,6 @@ export const output: StageModule = {
   tools: {},
   wrongWay: '',
   lens: sourceLens,
+  Over: Crop,
   Below: Renders,
 };

@@ -105,12 +105,13 @@ function Video() {
           { value: 'mp4', label: 'MP4' },
           { value: 'webm', label: 'WebM' },
           { value: 'gif', label: 'GIF' },
+          { value: 'png', label: 'PNG frames' },
         ]}
         onChange={(format) => {
           change({ format }, 'Video file');
         }}
       />
-      {recipe.format !== 'gif' && (
+      {recipe.format !== 'gif' && recipe.format !== 'png' && (
         <Bead
           label="Quality"
           unit="of 100"
@@ -142,7 +143,7 @@ function Video() {
         }}
       />
       <p className="ct-hint">
-        {figure(width)} × {figure(height)} px, {frames} frames, {figure(secondsOf(frames, move.fps), 1)} s.{' '}
+        {figure(width)} × {figure(height)} px, {frames} frames, {`${figure(secondsOf(frames, move.fps), 1)}\u00a0s. `}
         {cut.across >= 1 && `${figure(cut.across)} px of the width are cut off. `}
         {cut.down >= 1 && `${figure(cut.down)} px of the height are cut off.`}
       </p>
