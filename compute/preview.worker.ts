@@ -3,6 +3,7 @@ import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import type { Rect } from '@/core/raster/geometry';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import type { SceneAt } from '@/core/scene/sceneAt';
+import { planOf, type PlanAxis, type PlanSize, type PlanStrip } from '@/core/scene/plan';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import { Cutting, type CutFound, type Grain } from './cutting';
 import type { EyeApi } from './eye.worker';
@@ -138,6 +139,15 @@ const api = {
       const px = Math.min(width - 1, Math.floor((x - left) * scale));
       const py = Math.min(height - 1, Math.floor((y - top) * scale));
       return layer.absoluteMap(scene).data[py * width + px] / 65535;
+    }),
+
+  /** The surfaces from above or from the side, far to near. */
+  plan: (scene: SceneFrame, axis: PlanAxis, size: PlanSize): Promise<PlanStrip[]> =>
+    actor.run(async () => {
+      const layer = preview.whole;
+      if (!layer) return [];
+      await layer.prepare(scene);
+      return planOf(layer.layout.rasters, scene, axis, size);
     }),
 
   /** How many pixels of the whole picture lie at each depth of the ruler, far to near. */

@@ -5,14 +5,22 @@ import { handedSize } from '@/core/shot/document';
 import { comfortPx, PARALLAX_UNITS } from '@/core/stereo/units';
 import { signed } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
+import { stageOf } from '../stages';
 import { Card, type CardForm } from './Card';
 import { Cork } from './Cork';
+import { Plan } from './plan/Plan';
 import { hangCards, hungPlates, PICTURED, spanLanes, type Hung } from './hang';
 import { Scale } from './Scale';
 import { ScreenTag } from './ScreenTag';
 import { Span } from './Span';
 
 const TOP = 68;
+/** What the board shows, as words. */
+const BOARDS = [
+  ['cards', 'cards'],
+  ['columns', 'plan'],
+  ['rows', 'side'],
+] as const;
 
 /** The ruler's length: 560 at a window of 800 px, otherwise what the window leaves, rounded down to 20 px. */
 function useRulerLength(): number {
@@ -39,6 +47,8 @@ export function DepthBoard() {
   const { budget, viewing, depth, plates } = useRoom((s) => s.document);
   const across = useRoom((s) => handedSize(s.document).width);
   const active = useRoom((s) => s.active);
+  const shows = useRoom((s) => s.board);
+  const ownPlan = useRoom((s) => stageOf(s.stage).Plan !== undefined);
   // Cards are drawn anew only where something of theirs has changed.
   const hung = useMemo(() => hungPlates({ depth, plates }), [depth, plates]);
   const [scrolled, setScrolled] = useState(0);
@@ -60,9 +70,10 @@ export function DepthBoard() {
   const over = Math.max(comfort.nearPx - budget.nearPx, budget.farPx - comfort.farPx, 0);
   return (
     <aside
-      className="ct-board"
+      className={shows === 'cards' ? 'ct-board' : 'ct-board unrolled'}
       onWheel={(e) => {
-        if (scrolls > 0) setScrolled((was) => Math.min(scrolls, Math.max(0, Math.min(was, scrolls) + e.deltaY)));
+        if (scrolls > 0 && shows === 'cards')
+          setScrolled((was) => Math.min(scrolls, Math.max(0, Math.min(was, scrolls) + e.deltaY)));
       }}
       ref={board}
       aria-label="Depth board"
@@ -87,6 +98,22 @@ export function DepthBoard() {
           ))}
         </div>
       </header>
+      <div className="ct-board-shows" role="radiogroup" aria-label="The board shows">
+        {BOARDS.map(([key, word]) => (
+          <button
+            key={key}
+            type="button"
+            role="radio"
+            aria-checked={key === shows}
+            className={key === shows ? 'on' : ''}
+            onClick={() => {
+              store.getState().set({ board: key });
+            }}
+          >
+            {word}
+          </button>
+        ))}
+      </div>
       <span className="ct-board-end" style={{ top: TOP - 20 }}>
         far
       </span>
@@ -94,13 +121,13 @@ export function DepthBoard() {
         near
       </span>
       <Scale top={TOP} length={length} />
-      <Cork top={TOP} length={length} />
-      {hung.map((p, n) => (
-        <Span key={p.id ?? 'back'} plate={p} lane={lanes[n]} top={TOP} length={length} />
-      ))}
+      {shows === 'cards' ? <Cork top={TOP} length={length} /> : <Plan axis={shows} top={TOP} length={length} />}
+      {shows === 'cards' &&
+        hung.map((p, n) => <Span key={p.id ?? 'back'} plate={p} lane={lanes[n]} top={TOP} length={length} />)}
       <ScreenTag top={TOP} length={length} />
       {hung.map(
         (p, n) =>
+          shows === 'cards' &&
           shown(n) && (
             <Card
               key={p.id ?? 'back'}
@@ -114,18 +141,12 @@ export function DepthBoard() {
             />
           ),
       )}
-      <svg className="ct-eyes" style={{ top: TOP + length + 12 }} width="60" height="44" aria-hidden>
-        <path d="M21 26 L30 6 M39 26 L30 6" />
-        <circle cx="12" cy="30" r="9" />
-        <circle cx="48" cy="30" r="9" />
-        <text x="12" y="34">
-          L
-        </text>
-        <text x="48" y="34">
-          R
-        </text>
-      </svg>
-      <div className="ct-verdict" style={{ top: TOP + length + 60 }} role="status">
+      {(shows === 'cards' || !ownPlan) && <Eyes top={TOP + length + 12} />}
+      <div
+        className="ct-verdict"
+        style={{ top: TOP + length + (shows !== 'cards' && ownPlan ? 78 : 60) }}
+        role="status"
+      >
         {over > 0.05 ? (
           <p className="ct-warn">
             <i className="ct-swatch ct-swatch-beyond" aria-hidden />
@@ -142,5 +163,21 @@ export function DepthBoard() {
         </p>
       </div>
     </aside>
+  );
+}
+
+function Eyes({ top }: { top: number }) {
+  return (
+    <svg className="ct-eyes" style={{ top }} width="60" height="44" aria-hidden>
+      <path d="M21 26 L30 6 M39 26 L30 6" />
+      <circle cx="12" cy="30" r="9" />
+      <circle cx="48" cy="30" r="9" />
+      <text x="12" y="34">
+        L
+      </text>
+      <text x="48" y="34">
+        R
+      </text>
+    </svg>
   );
 }

@@ -6,6 +6,7 @@ import type { DepthEdit } from '@/core/depth/edits';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { Recipe } from '@/core/recipes';
 import type { DocumentPatch, ShotDocument } from '@/core/shot/document';
+import type { PlanAxis } from '@/core/scene/plan';
 import type { ParallaxUnit } from '@/core/stereo/units';
 import type { ShownFrame } from '../viewer/frames';
 import type { BorderOrder, ChangeAt, PlateAction, RenderSummary, ShotState } from '../api';
@@ -47,6 +48,8 @@ export interface RoomValues {
   markReveal: boolean;
   depthStrength: number;
   unit: ParallaxUnit;
+  /** What the depth board shows: the plates as cards, or the scene from above or from the side. */
+  board: 'cards' | PlanAxis;
   /** The plate in work; null is the back plate. */
   active: string | null;
   /** The choice in work: what will become a plate's matte, or an area to fill. */

@@ -49,6 +49,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     markReveal: false,
     depthStrength: 0.6,
     unit: 'px',
+    board: 'cards',
     active: null,
     choice: NO_CHOICE,
     working: undefined,

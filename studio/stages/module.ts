@@ -2,6 +2,7 @@ import type { ComponentType } from 'react';
 import type { StoreApi } from 'zustand';
 import type { Way } from '@/compute/look';
 import type { Ask } from '@/compute/lenses';
+import type { PlanPlace } from '../depth-board/plan/planPlace';
 import type { WayOfWorking } from '../parts/Ways';
 import type { Need, RoomCore, SliceRoom } from '../room/core';
 import type { Bench, UseTool } from '../viewer/tool';
@@ -49,6 +50,8 @@ export interface StageModule<Slice extends object = object> {
   cardNote?(state: RoomCore & Slice, plate: string | null): string | undefined;
   /** A depth of the ruler at which its brush works, to be marked on the board; undefined where there is none. @default none */
   boardMark?(state: RoomCore & Slice): number | undefined;
+  /** What it draws in the plan, and below it. @default where the source camera looks */
+  readonly Plan?: ComponentType<{ readonly place: PlanPlace }>;
   /** What it draws over the picture, in any way to see. @default nothing */
   readonly Over?: ComponentType<{ readonly bench: Bench }>;
   /** What stands under the picture. @default nothing */

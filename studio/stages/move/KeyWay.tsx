@@ -1,13 +1,13 @@
 'use client';
 
 import { Button, InputNumber } from 'antd';
-import { poseAt } from '@/core/camera/move';
-import { reversedKeys, withKey, withoutKey } from '@/core/camera/editKeys';
+import { reversedKeys, withoutKey } from '@/core/camera/editKeys';
 import { wholeScene } from '@/core/scene/sceneAt';
-import type { CameraKey, MovePart } from '@/core/shot/document';
+import type { CameraKey } from '@/core/shot/document';
 import type { EASES } from '@/core/time/ease';
 import { Choice } from '../../parts/Choice';
 import { SwitchRow } from '../../parts/SwitchRow';
+import { keyAt, setAt } from './beads';
 import { BEGIN_MOVE, useMove, useMoveStore } from './slice';
 
 type Named = (typeof EASES)[number];
@@ -27,16 +27,10 @@ export function KeyWay() {
   const move = useMove((s) => s.document.move) ?? BEGIN_MOVE;
   const document = useMove((s) => s.document);
   const at = move.keys.findIndex((key) => key.frame === needle);
-  const key: CameraKey = at >= 0 ? move.keys[at] : between(move, needle);
+  const key = keyAt(move, needle);
   const room = store.getState();
   const set = (value: Partial<CameraKey['value']>, ease?: CameraKey['ease']): void => {
-    const s = store.getState();
-    const now = s.document.move ?? BEGIN_MOVE;
-    const held = now.keys.find((k) => k.frame === s.needle) ?? between(now, s.needle);
-    const next: CameraKey = { ...held, ease: ease ?? held.ease, value: { ...held.value, ...value } };
-    const keys = withKey(now.keys, next);
-    s.tryMove({ keys });
-    s.set({ bead: keys.indexOf(next) });
+    setAt(store, value, ease);
   };
   const keep = (): void => {
     room.keep(`Camera at frame ${store.getState().needle + 1}`);
@@ -180,17 +174,3 @@ interface Limits {
 const METRES: Limits = { decimals: 3, step: 0.01, min: -1e5, max: 1e5 };
 const DEGREES: Limits = { decimals: 2, step: 0.1, min: -720, max: 720 };
 const ZOOM: Limits = { decimals: 3, step: 0.01, min: 0.05, max: 20 };
-
-/** A key at a frame that has none: the camera stays where the move has it. */
-function between(move: MovePart, frame: number): CameraKey {
-  const before = [...move.keys].reverse().find((k) => k.frame <= frame) ?? move.keys[0];
-  const after = move.keys.find((k) => k.frame > frame);
-  // What it turns to by itself stays apart from pan and tilt.
-  const aim = before.value.aim && (after?.value.aim ?? before.value.aim);
-  const bare = {
-    ...move,
-    keys: move.keys.map((k) => ({ ...k, value: { ...k.value, aim: aim ? null : k.value.aim } })),
-  };
-  const { position, ...turned } = poseAt(bare, frame);
-  return { frame, ease: before.ease, value: { ...turned, position: [...position] as [number, number, number], aim } };
-}

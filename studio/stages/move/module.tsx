@@ -6,6 +6,7 @@ import type { StageModule } from '../module';
 import { findingsOf } from './found';
 import { Head, WAYS } from './Panel';
 import { PlayRow } from './PlayRow';
+import { MovePlan } from './plan/MovePlan';
 import { movedAsk, moveSlice, type MoveSlice } from './slice';
 import { TimeStrip } from './TimeStrip';
 
@@ -31,6 +32,7 @@ export const move: StageModule<MoveSlice> = {
     return s.still ?? movedAsk(s, s.needle);
   },
   eyes: (s) => s.still ?? movedAsk(s, s.needle),
+  Plan: MovePlan,
   Below: TimeStrip,
   Foot: PlayRow,
   onKey: (event, store) => {
