@@ -1,6 +1,6 @@
 import { aimedAt } from './aim';
 import { readCamera } from './cameraFile';
-import { reversedKeys, stretchedKeys, withKey, withKeyAt, withoutKey } from './editKeys';
+import { reversedKeys, spreadKeys, stretchedKeys, withKey, withKeyAt, withoutKey } from './editKeys';
 import { poseAt, type StanceKey } from './move';
 import { SmoothPath } from './path';
 import { AT_REST, STANDING, type Pose, type Vector } from './pose';
@@ -213,6 +213,20 @@ describe('ready moves', () => {
 });
 
 describe('keys by hand', () => {
+  test('one pulled along spreads those before it, and pushes those after it on', () => {
+    const four = [0, 10, 20, 30].map((frame) => key(frame, [0, 0, 0]));
+    const at = (index: number, frame: number, frames = 100): number[] =>
+      spreadKeys(four, index, frame, frames).map((k) => k.frame);
+    expect(at(3, 60)).toEqual([0, 20, 40, 60]);
+    expect(at(2, 40)).toEqual([0, 20, 40, 50]);
+    expect(at(2, 10)).toEqual([0, 5, 10, 20]);
+    // The first one is pulled from the last.
+    expect(at(0, 15)).toEqual([15, 20, 25, 30]);
+    // As far as there is room, each on a frame of its own.
+    expect(at(3, 1)).toEqual([0, 1, 2, 3]);
+    expect(at(1, 99, 40)).toEqual([0, 37, 38, 39]);
+    expect(spreadKeys([key(4, [0, 0, 0])], 0, 9, 20).map((k) => k.frame)).toEqual([9]);
+  });
   const keys = [key(0, [0, 0, 0]), key(10, [1, 0, 0]), key(30, [2, 0, 0])];
   const frames = (list: readonly StanceKey[]): number[] => list.map((k) => k.frame);
   test('are set, moved between their neighbours, taken off', () => {

@@ -27,6 +27,33 @@ export function stretchedKeys<K extends StanceKey>(keys: readonly K[], from: num
   return keys.flatMap((key, n) => (frames[n] < 0 ? [] : [{ ...key, frame: frames[n] }]));
 }
 
+/**
+ * The keys with one moved to another frame and those between it and the end of the way beyond it spread along: stretched as
+ * far as it goes on, squeezed as far as it comes back. The keys on its other side keep their distance, as far as there is room.
+ * @param frames of the move
+ */
+export function spreadKeys<K extends StanceKey>(keys: readonly K[], index: number, frame: number, frames: number): K[] {
+  const anchor = index > 0 ? 0 : keys.length - 1;
+  if (keys.length < 2) return withKeyAt(keys, index, frame, frames);
+  const fixed = keys[anchor].frame;
+  const was = keys[index].frame;
+  const between = Math.abs(index - anchor);
+  const behind = anchor === 0 ? keys.length - 1 - index : 0;
+  // Every key has a frame of its own.
+  const to =
+    anchor === 0
+      ? Math.min(frames - 1 - behind, Math.max(fixed + between, Math.round(frame)))
+      : Math.min(fixed - between, Math.max(0, Math.round(frame)));
+  const moved = keys.map((key, n) => {
+    if (n === anchor) return fixed;
+    const within = anchor === 0 ? n <= index : true;
+    return within ? fixed + Math.round(((key.frame - fixed) * (to - fixed)) / (was - fixed)) : key.frame + to - was;
+  });
+  for (let n = 1; n < moved.length; n++) moved[n] = Math.max(moved[n], moved[n - 1] + 1);
+  for (let n = moved.length - 1, most = frames - 1; n >= 0; n--, most--) moved[n] = Math.min(moved[n], most);
+  return keys.map((key, n) => ({ ...key, frame: moved[n] }));
+}
+
 const TURNED: Readonly<Partial<Record<string, Ease>>> = { settle: 'late', late: 'settle' };
 
 /** An ease run backwards. */

@@ -1,3 +1,4 @@
+import { slackOf, withSlack } from './slack';
 import { bezierAt, type Bezier } from './bezier';
 import { easeAt, easeSchema } from './ease';
 import { rateOf, secondsOf } from './rate';
@@ -48,6 +49,22 @@ describe('cubic-bezier', () => {
     expect(easeSchema.safeParse([0.2, -1, 0.4, 2]).success).toBe(true);
     expect(easeSchema.safeParse([-0.1, 0, 0.4, 1]).success).toBe(false);
     expect(easeSchema.safeParse([0.1, 0, 1.2, 1]).success).toBe(false);
+  });
+});
+
+describe('slack', () => {
+  test('is how long an ease takes to get going and to come to rest', () => {
+    const { out, in: coming } = slackOf('gentle', 50);
+    expect([out, coming]).toEqual([21, expect.closeTo(21, 9)]);
+    expect(slackOf('hold', 50)).toEqual({ out: 0, in: 0 });
+    expect(slackOf('linear', 50)).toEqual({ out: 0, in: 0 });
+  });
+  test('one end is changed, the other stays; it never runs back in time', () => {
+    // 14 of 30 frames coming in: 1 - 14/30 = 0.533.
+    expect(withSlack([0.27, 0, 0.9, 1], 30, 'in', 14)).toEqual([0.27, 0, 0.533, 1]);
+    expect(withSlack('late', 30, 'out', 99)).toEqual([1, 0, 0.84, 0.4]);
+    expect(withSlack('hold', 30, 'out', 6)).toEqual([0.2, 0, 1, 1]);
+    expect(easeSchema.safeParse(withSlack('gentle', 30, 'in', -4)).success).toBe(true);
   });
 });
 

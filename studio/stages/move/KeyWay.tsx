@@ -1,36 +1,33 @@
 'use client';
 
 import { Button, InputNumber } from 'antd';
-import { reversedKeys, withoutKey } from '@/core/camera/editKeys';
-import { wholeScene } from '@/core/scene/sceneAt';
+import { reversedKeys, withKeyAt, withoutKey } from '@/core/camera/editKeys';
 import type { CameraKey } from '@/core/shot/document';
-import type { EASES } from '@/core/time/ease';
-import { Choice } from '../../parts/Choice';
-import { SwitchRow } from '../../parts/SwitchRow';
-import { keyAt, setAt } from './beads';
+import { AimFields } from './AimFields';
+import { copyBead, keyAt, putBead, setAt } from './beads';
+import { EaseFields } from './EaseFields';
 import { BEGIN_MOVE, useMove, useMoveStore } from './slice';
-
-type Named = (typeof EASES)[number];
-const SHAPES: readonly { readonly value: Named; readonly label: string }[] = [
-  { value: 'linear', label: 'Even' },
-  { value: 'gentle', label: 'Soft' },
-  { value: 'settle', label: 'Settle' },
-  { value: 'late', label: 'Late' },
-  { value: 'early', label: 'Early' },
-  { value: 'hold', label: 'Hold' },
-];
 
 /** The camera at the needle: where a value is set, a bead is. */
 export function KeyWay() {
   const store = useMoveStore();
   const needle = useMove((s) => s.needle);
   const move = useMove((s) => s.document.move) ?? BEGIN_MOVE;
-  const document = useMove((s) => s.document);
+  const copied = useMove((s) => s.copied !== null);
   const at = move.keys.findIndex((key) => key.frame === needle);
   const key = keyAt(move, needle);
   const room = store.getState();
   const set = (value: Partial<CameraKey['value']>, ease?: CameraKey['ease']): void => {
     setAt(store, value, ease);
+  };
+  const moveTo = (frame: number): void => {
+    const s = store.getState();
+    const now = s.document.move;
+    if (!now || at < 0 || !Number.isFinite(frame) || frame === needle) return;
+    const keys = withKeyAt(now.keys, at, frame, now.frames);
+    s.tryMove({ keys });
+    s.seek(keys[at].frame);
+    s.keep('Move a bead');
   };
   const keep = (): void => {
     room.keep(`Camera at frame ${store.getState().needle + 1}`);
@@ -66,7 +63,6 @@ export function KeyWay() {
     position[n] = v;
     set({ position });
   };
-  const far = wholeScene(document).camera.far;
   return (
     <>
       <p className="ct-hint">
@@ -80,6 +76,27 @@ export function KeyWay() {
           </>
         )}
       </p>
+      {at >= 0 && (
+        <div className="ct-field">
+          <span>Frame</span>
+          <InputNumber
+            key={needle}
+            size="small"
+            aria-label="Frame of the bead"
+            controls={false}
+            precision={0}
+            defaultValue={needle + 1}
+            min={1}
+            max={move.frames}
+            onPressEnter={(e) => {
+              moveTo(Number(e.currentTarget.value) - 1);
+            }}
+            onBlur={(e) => {
+              moveTo(Number(e.currentTarget.value) - 1);
+            }}
+          />
+        </div>
+      )}
       {field('Right', 'm', key.value.position[0], { ...METRES, change: place(0) })}
       {field('Up', 'm', key.value.position[1], { ...METRES, change: place(1) })}
       {field('Forward', 'm', key.value.position[2], { ...METRES, change: place(2) })}
@@ -107,25 +124,8 @@ export function KeyWay() {
           set({ zoom });
         },
       })}
-      <SwitchRow
-        label="Aim at the farthest"
-        checked={key.value.aim !== null}
-        onChange={(on) => {
-          set({ aim: on ? [0, 0, Number.isFinite(far) ? far : 1e5] : null });
-          keep();
-        }}
-      >
-        Aim at the farthest: it stands still
-      </SwitchRow>
-      <Choice<Named>
-        label="From here to the next bead"
-        value={typeof key.ease === 'string' ? key.ease : 'gentle'}
-        options={SHAPES}
-        onChange={(ease) => {
-          set({}, ease);
-          keep();
-        }}
-      />
+      <AimFields aim={key.value.aim} />
+      <EaseFields move={move} at={at} />
       <div className="ct-acts">
         <Button
           size="small"
@@ -159,6 +159,23 @@ export function KeyWay() {
           }}
         >
           Turn round
+        </Button>
+        <Button
+          size="small"
+          onClick={() => {
+            copyBead(store);
+          }}
+        >
+          Copy
+        </Button>
+        <Button
+          size="small"
+          disabled={!copied}
+          onClick={() => {
+            putBead(store);
+          }}
+        >
+          Put here
         </Button>
       </div>
     </>

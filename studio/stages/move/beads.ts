@@ -55,3 +55,20 @@ export function placeAim(store: StoreApi<Room>, aim: Place): void {
   );
   s.tryMove({ keys });
 }
+
+/** Remembers the bead at the needle, or what one would hold there. */
+export function copyBead(store: StoreApi<Room>): void {
+  const s = store.getState();
+  const { value, ease } = keyAt(s.document.move ?? BEGIN_MOVE, s.needle);
+  s.set({ copied: { value, ease } });
+  s.notify('info', `Copied the camera of frame ${s.needle + 1}.`);
+}
+
+/** Puts the bead that was copied at the needle. */
+export function putBead(store: StoreApi<Room>): void {
+  const s = store.getState();
+  if (!s.copied || !s.document.move) return;
+  const { value, ease } = s.copied;
+  setAt(store, value, ease);
+  s.keep(`Put a bead at frame ${s.needle + 1}`);
+}

@@ -3,12 +3,13 @@ import { secondsOf } from '@/core/time/rate';
 import { figure } from '../../numbers';
 import { sourceLens } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
+import { copyBead, putBead } from './beads';
 import { findingsOf } from './found';
 import { Head, WAYS } from './Panel';
 import { PlayRow } from './PlayRow';
 import { MovePlan } from './plan/MovePlan';
 import { movedAsk, moveSlice, type MoveSlice } from './slice';
-import { TimeStrip } from './TimeStrip';
+import { TimeStrip } from './strip/TimeStrip';
 
 /** A camera that moves through the picture. */
 export const move: StageModule<MoveSlice> = {
@@ -38,7 +39,10 @@ export const move: StageModule<MoveSlice> = {
   onKey: (event, store) => {
     const s = store.getState();
     if (!s.document.move) return false;
-    if (event.key === ' ') s.play(!s.playing);
+    const commanded = event.ctrlKey || event.metaKey;
+    if (commanded && event.key.toLowerCase() === 'c') copyBead(store);
+    else if (commanded && event.key.toLowerCase() === 'v') putBead(store);
+    else if (event.key === ' ') s.play(!s.playing);
     else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
       if (event.target instanceof Element && event.target.closest('[role=slider]')) return false;
       s.play(false);
@@ -52,6 +56,10 @@ export const move: StageModule<MoveSlice> = {
     ['Left, Right', 'a frame, with Shift ten'],
     ['Up, Down', 'on the needle: the bead before, the next'],
     ['Alt Left, Alt Right', 'move the bead by a frame'],
+    ['+, −', 'stretch or squeeze the string at the bead; Shift drags so'],
+    ['H', 'hold at the bead, let go'],
+    ['Ctrl C, Ctrl V', 'copy the bead, put it at the needle; Ctrl drags a copy'],
     ['Delete', 'take the bead off'],
+    ['Enter', 'open the string’s curve; Up, Down a value, Alt Left, Right a knot'],
   ],
 };

@@ -4,7 +4,7 @@ import { STANDING } from '@/core/camera/pose';
 import { readyMove, type MoveRoom } from '@/core/camera/ready';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { AT_REST } from '@/core/camera/pose';
-import type { MovePart, ShotDocument } from '@/core/shot/document';
+import type { CameraKey, MovePart, ShotDocument } from '@/core/shot/document';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import { isFlat } from '@/compute/look';
 import { sliceHooks } from '../../room/context';
@@ -23,6 +23,12 @@ export interface MoveSlice {
   watchEyes: boolean;
   /** What the guard knows, and of which share of the move; undefined while nothing moves. */
   guarded: { readonly frames: readonly GuardedFrame[]; readonly share: number } | undefined;
+  /** The string is open: its curve is shown. */
+  curve: boolean;
+  /** Which value the curve shows; null: the one that changes most. */
+  channel: string | null;
+  /** A bead that was copied. */
+  copied: Pick<CameraKey, 'value' | 'ease'> | null;
   /** The chosen bead, by its place among the keys; null: none. */
   bead: number | null;
   /** Changes the move; shown at once, stored by `keep`. */
@@ -71,6 +77,9 @@ export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
     inMemory: 0,
     watchEyes: false,
     guarded: undefined,
+    curve: false,
+    channel: null,
+    copied: null,
     bead: null,
     tryMove: (part) => {
       const now = get().document.move ?? BEGIN_MOVE;

@@ -1,10 +1,10 @@
 'use client';
 
 import type { Finding } from '@/core/move/guard/findings';
-import { wordsOf } from './found';
+import { wordsOf } from '../found';
 import { xOf, type Ruler } from './ruler';
-import { useMove, useMoveStore } from './slice';
-import { useFindings } from './useFindings';
+import { useMove, useMoveStore } from '../slice';
+import { useFindings } from '../useFindings';
 
 /** Where the marks stand in the strip. */
 const Y = 40;
