@@ -3,6 +3,7 @@ import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import type { Rect } from '@/core/raster/geometry';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import type { SceneAt } from '@/core/scene/sceneAt';
+import { outlinesOf, type Outline } from '@/core/move/outlines';
 import { planOf, type PlanAxis, type PlanSize, type PlanStrip } from '@/core/scene/plan';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import { Cutting, type CutFound, type Grain } from './cutting';
@@ -139,6 +140,15 @@ const api = {
       const px = Math.min(width - 1, Math.floor((x - left) * scale));
       const py = Math.min(height - 1, Math.floor((y - top) * scale));
       return layer.absoluteMap(scene).data[py * width + px] / 65535;
+    }),
+
+  /** The borders of the plates, or of the nearer half. */
+  outlines: (scene: SceneFrame): Promise<Outline[]> =>
+    actor.run(async () => {
+      const layer = preview.whole;
+      if (!layer) return [];
+      await layer.prepare(scene);
+      return outlinesOf(layer.layout.rasters, scene, layer.place.scale);
     }),
 
   /** The surfaces from above or from the side, far to near. */

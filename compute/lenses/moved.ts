@@ -1,5 +1,7 @@
 import { anaglyph } from '@/core/packing/anaglyph';
 import { sideBySide } from '@/core/packing/sideBySide';
+import type { Pose } from '@/core/camera/pose';
+import { emptyPicture, type Premultiplied8 } from '@/core/raster/picture';
 import type { SceneAt } from '@/core/scene/sceneAt';
 import { frameRoom } from '../frameRoom';
 import type { Layer } from '../layer/layer';
@@ -14,6 +16,8 @@ export interface MovedAsk {
   readonly flipped: boolean;
   /** The camera and how it stands; the rest of the scene is what is asked beside it. */
   readonly at: Pick<SceneAt, 'height' | 'camera' | 'rig' | 'pose'>;
+  /** How it stands at this moment in another version of the move, which is shown at its right; null: none. */
+  readonly beside: Pose | null;
 }
 
 /** Which eye shows a way that has one. */
@@ -25,8 +29,38 @@ function eyeOf({ way, flipped }: MovedAsk): number | null {
 /** True for ways that show both eyes at once. */
 export const twoEyed = ({ way }: Pick<MovedAsk, 'way'>): boolean => way === 'both' || way === 'glasses';
 
+/** True where one frame needs more than one picture. */
+export const manyViews = (ask: Pick<MovedAsk, 'way' | 'beside'>): boolean => twoEyed(ask) || ask.beside !== null;
+
+/** A moment through one way to see, and through both eyes where it shows both. */
+async function packed(layer: Layer, scene: SceneAt, ask: MovedAsk): Promise<Premultiplied8> {
+  const { rasters } = layer.layout;
+  const [left, right] = await layer.movedEyes.see(rasters, [
+    { scene, eye: -0.5 },
+    { scene, eye: 0.5 },
+  ]);
+  if (ask.way === 'both') return sideBySide(left, right);
+  const out = emptyPicture(left, left.width, left.height);
+  anaglyph(left, right, 'red-cyan-least-squares', out.data as Uint8Array);
+  return out;
+}
+
+/** One moment, and the other version's at its right where there is one. */
+async function frameOf(layer: Layer, scene: SceneAt, ask: MovedAsk): Promise<Premultiplied8> {
+  const { beside } = ask;
+  if (!beside) return packed(layer, scene, ask);
+  const other = { ...scene, pose: beside };
+  if (twoEyed(ask)) return sideBySide(await packed(layer, scene, ask), await packed(layer, other, ask));
+  const eye = eyeOf(ask);
+  const [own, version] = await layer.movedEyes.see(layer.layout.rasters, [
+    { scene, eye },
+    { scene: other, eye },
+  ]);
+  return sideBySide(own, version);
+}
+
 /**
- * Frames of a move, packed as a way shows them. Ways of one eye are seen two frames at a time.
+ * Frames of a move, packed as a way shows them. Where each is one picture two are seen at a time.
  * @param room where a frame of so many bytes goes
  */
 export async function movedFrames(
@@ -36,33 +70,20 @@ export async function movedFrames(
   room: (bytes: number) => Uint8ClampedArray,
 ): Promise<{ readonly width: number; readonly height: number; readonly data: Uint8ClampedArray }[]> {
   await layer.prepare(scenes[0]);
-  const { rasters } = layer.layout;
-  const { width, height } = layer.picture;
-  const kept = (data: Uint8Array | Uint8ClampedArray, across: number) => {
-    const to = room(across * height * 4);
+  const kept = ({ width, height, data }: Premultiplied8) => {
+    const to = room(width * height * 4);
     to.set(data);
-    return { width: across, height, data: to };
+    return { width, height, data: to };
   };
-  if (!twoEyed(asks[0])) {
+  if (!manyViews(asks[0])) {
     const seen = await layer.movedEyes.see(
-      rasters,
+      layer.layout.rasters,
       scenes.map((scene, n) => ({ scene, eye: eyeOf(asks[n]) })),
     );
-    return seen.map(({ data }) => kept(data, width));
+    return seen.map(kept);
   }
   const frames = [];
-  for (const [n, scene] of scenes.entries()) {
-    const [left, right] = await layer.movedEyes.see(rasters, [
-      { scene, eye: -0.5 },
-      { scene, eye: 0.5 },
-    ]);
-    if (asks[n].way === 'both') frames.push(kept(sideBySide(left, right).data, 2 * width));
-    else {
-      const to = room(width * height * 4);
-      anaglyph(left, right, 'red-cyan-least-squares', to);
-      frames.push({ width, height, data: to });
-    }
-  }
+  for (const [n, scene] of scenes.entries()) frames.push(kept(await frameOf(layer, scene, asks[n])));
   return frames;
 }
 
@@ -74,8 +95,9 @@ export const moved: Lens<MovedAsk> = {
     const [{ width, data }] = await movedFrames(layer, [{ ...scene, ...ask.at }], [ask], frameRoom);
     const frame = layer.frameOf(layer.whole, data);
     const { left, right } = layer.place;
+    const pictures = width / layer.picture.width;
     return {
-      frame: ask.way === 'both' ? { ...frame, right: 2 * right - left, width } : frame,
+      frame: { ...frame, right: left + pictures * (right - left), width },
       revealed: 0,
       part: false,
     };

@@ -8,11 +8,11 @@ import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
 import type { Place, Rect } from '../raster/geometry';
 import { emptyPicture, isDeep, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
-import type { Scene, SceneAt } from '../scene/sceneAt';
-import { drawnOf, type Surface } from '../scene/sceneOf';
-import { beginBudget, type Budget } from '../stereo/parallax';
+import type { SceneAt } from '../scene/sceneAt';
+import { drawnOf } from '../scene/sceneOf';
 import type { ShotRasters } from '../shot/rasters';
 import { planarCells } from './cells';
+import { tearOf } from './tearOf';
 import { doubled } from './doubled';
 
 export interface MoveOptions {
@@ -228,15 +228,3 @@ function pixelsOf<P extends Premultiplied>(rasters: ShotRasters<P>, scale: numbe
   });
   return [back, ...plates];
 }
-
-/**
- * The step of a surface's own depth beyond which its mesh tears: the jump of parallax that tears its stereo views, or, where
- * the budget has no depth at all, that of a budget as shots begin with.
- */
-function tearOf({ budget, width }: Scene, { near, far, tearPx }: Surface): number {
-  const parallax = Math.abs(budget.nearPx - budget.farPx) || spanOf(beginBudget(width));
-  const px = parallax * Math.abs(near - far);
-  return px > 0 ? Math.min(65535, Math.round((tearPx / px) * 65535)) : 65535;
-}
-
-const spanOf = ({ nearPx, farPx }: Budget): number => Math.abs(nearPx - farPx);

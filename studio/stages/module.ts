@@ -44,6 +44,8 @@ export interface StageModule<Slice extends object = object> {
   lens(state: RoomCore & Slice): Ask;
   /** What the ways to see of the eyes show. @default the eyes' views */
   eyes?(state: RoomCore & Slice): Ask;
+  /** So many pictures it shows beside each other, each in its way to see. @default one */
+  pictures?(state: RoomCore & Slice): number;
   /** What the foot says of the picture. @default what came */
   readonly pictureNote?: string;
   /** What a plate's card says beside its depths: a warning; undefined where there is none. @default none */

@@ -29,11 +29,14 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
   const detail = useRef<HTMLCanvasElement>(null);
   const rest = useRef<HTMLCanvasElement>(null);
   const source = useRoom((s) => s.document.source);
-  const both = useRoom((s) => s.ways[s.stage] === 'both');
+  const pictures = useRoom(
+    (s) => (s.ways[s.stage] === 'both' ? 2 : 1) * (stageOf(s.stage).pictures?.(s as never) ?? 1),
+  );
+  const both = pictures > 1;
   const handed = useRoom((s) => s.document.frame);
   const content = useMemo(
-    () => ({ width: both ? source.width * 2 : source.width, height: source.height }),
-    [both, source.width, source.height],
+    () => ({ width: source.width * pictures, height: source.height }),
+    [pictures, source.width, source.height],
   );
   const control = useCamera(frame, content);
   const { camera, size } = control;
@@ -58,7 +61,13 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
       <canvas ref={whole} data-testid="picture" data-state={state === 'ready' ? 'ready' : 'loading'} />
       <canvas ref={detail} data-testid="detail" hidden />
       <canvas ref={rest} data-testid="rest" hidden />
-      {handed && <FrameLine frame={handed} camera={camera} both={both ? source.width : 0} />}
+      {handed && (
+        <FrameLine
+          frame={handed}
+          camera={camera}
+          shifts={Array.from({ length: pictures }, (_, n) => n * source.width)}
+        />
+      )}
       <Over bench={bench} />
       <ToolHost bench={bench} held={tool} panning={panning} />
       {state === 'loading' && (
@@ -138,15 +147,15 @@ function useCursor(tool: { readonly current: Tool | undefined }, panning: boolea
 function FrameLine({
   frame: { left, top, width, height },
   camera: { x, y, zoom },
-  both,
+  shifts,
 }: {
   frame: { left: number; top: number; width: number; height: number };
   camera: { x: number; y: number; zoom: number };
-  both: number;
+  shifts: readonly number[];
 }) {
   return (
     <svg className="ct-over" aria-hidden>
-      {(both > 0 ? [0, both] : [0]).map((shift) => {
+      {shifts.map((shift) => {
         const at = {
           x: (left + shift - x) * zoom,
           y: (top - y) * zoom,

@@ -1,3 +1,4 @@
+import type { Rect } from '../../raster/geometry';
 import type { FrameFacts, Side } from './frameFacts';
 import { SIDES } from './frameFacts';
 
@@ -11,7 +12,7 @@ export interface GuardedFrame {
   readonly speed: number;
 }
 
-export const FINDINGS = ['dry', 'open', 'torn', 'comfort', 'judder', 'jump'] as const;
+export const FINDINGS = ['dry', 'open', 'torn', 'stretched', 'comfort', 'judder', 'jump'] as const;
 export type FindingKind = (typeof FINDINGS)[number];
 
 /** Something to see, over a run of frames. */
@@ -25,8 +26,10 @@ export interface Finding {
   readonly px: number;
   /** Of a dry border. */
   readonly side?: Side;
-  /** Of what is open: the plate's place among the drawn ones, 0 the back plate. */
+  /** Of what is open or stretched: the plate's place among the drawn ones, 0 the back plate. */
   readonly plate?: number;
+  /** Where it lies in what is seen at the worst frame, px of the source. */
+  readonly at?: Rect;
 }
 
 /** What is still let pass. */
@@ -44,6 +47,8 @@ const DRY_PX = 0.75;
 const OPEN_PX = 12;
 /** A gap narrower than this share of the width hardly shows how it was drawn. */
 const TORN_SHARE = 1 / 100;
+/** Something that is not torn but drawn out longer than this share of the width is seen as a smear. */
+const STRETCHED_SHARE = 1 / 400;
 /** A speed that changes by more than this share of the fastest from one frame to the next jumps, and by so many px at least. */
 const JUMP_SHARE = 0.25;
 const JUMP_PX = 0.75;
@@ -57,9 +62,22 @@ export function findings(frames: readonly GuardedFrame[], limits: Limits): Findi
       runsOf(frames, 'dry', ({ facts }) => bad(facts.dry[side], DRY_PX)).map((f) => ({ ...f, side })),
     ),
     ...platesOf(frames).flatMap((plate) =>
-      runsOf(frames, 'open', ({ facts }) => bad(facts.open.get(plate) ?? 0, OPEN_PX)).map((f) => ({ ...f, plate })),
+      runsOf(frames, 'open', ({ facts }) => bad(facts.open.get(plate)?.px ?? 0, OPEN_PX)).map((f) => ({
+        ...f,
+        plate,
+        ...placed(factsAt(frames, f).open.get(plate)?.at),
+      })),
     ),
-    ...runsOf(frames, 'torn', ({ facts }) => bad(facts.torn, limits.width * TORN_SHARE)),
+    ...runsOf(frames, 'torn', ({ facts }) => bad(facts.torn.px, limits.width * TORN_SHARE)).map((f) => ({
+      ...f,
+      ...placed(factsAt(frames, f).torn.at),
+    })),
+    ...runsOf(frames, 'stretched', ({ facts }) => bad(facts.stretched?.px ?? 0, STRETCHED_SHARE * limits.width)).map(
+      (f) => {
+        const stretched = factsAt(frames, f).stretched!;
+        return { ...f, plate: stretched.plate, ...placed(stretched.at) };
+      },
+    ),
     ...runsOf(frames, 'comfort', ({ nearPx, farPx }) =>
       bad(Math.max(limits.comfort.nearPx - nearPx, farPx - limits.comfort.farPx), 0.05),
     ),
@@ -71,6 +89,10 @@ export function findings(frames: readonly GuardedFrame[], limits: Limits): Findi
   ];
   return runs.sort((a, b) => a.first - b.first);
 }
+
+const factsAt = (frames: readonly GuardedFrame[], { worst }: Finding): FrameFacts =>
+  frames.find(({ frame }) => frame === worst)!.facts;
+const placed = (at: Rect | undefined): { at?: Rect } => (at ? { at } : {});
 
 const platesOf = (frames: readonly GuardedFrame[]): number[] => [
   ...new Set(frames.flatMap(({ facts }) => [...facts.open.keys()])),

@@ -1,14 +1,17 @@
 import { movedView, openMove, type MovedView } from '../openMove';
 import { speedAt } from '../speed';
+import { projectionOf } from '../../camera/projection';
+import { eyePlace } from '../../camera/rig';
 import type { Move } from '../../camera/move';
 import type { Rect } from '../../raster/geometry';
 import type { Premultiplied8, Straight } from '../../raster/picture';
 import { sceneAt, type Scene } from '../../scene/sceneAt';
 import type { ShotRasters } from '../../shot/rasters';
-import { frameFacts, SIDES, type FrameFacts } from './frameFacts';
+import { frameFacts, SIDES, type Found, type FrameFacts } from './frameFacts';
 import type { GuardedFrame } from './findings';
 import { guardRasters } from './guardRasters';
 import { parallaxAt } from './parallaxAt';
+import { Stretched } from './stretched';
 
 /** About so wide the guard looks, px. */
 const WIDTH = 426;
@@ -41,13 +44,16 @@ export function openGuard(
     window: { left: part.left, top: part.top, scale: smallScale },
     size: { width, height },
   });
+  const stretched = new Stretched(rasters, scale);
   const view: MovedView<Premultiplied8> = movedView(small.picture, { width, height });
   return {
     see(scene, made, frame, eyes) {
       const at = sceneAt(scene, made, frame);
       const facts = eyes.map((eye) => {
         move.render(at, eye, view);
-        return frameFacts(view, smallScale);
+        const place = eye === null ? undefined : eyePlace(at.rig, at.camera, at.pose, eye);
+        const longest = stretched.see(at, projectionOf(at.camera, at.pose, place));
+        return { ...frameFacts(view, smallScale, part), ...(longest ? { stretched: longest } : {}) };
       });
       return { frame, facts: together(facts), ...parallaxAt(at), speed: speedAt(scene, made, frame) };
     },
@@ -57,10 +63,14 @@ export function openGuard(
 /** The worst of all. */
 function together(all: readonly FrameFacts[]): FrameFacts {
   const dry = { ...all[0].dry };
-  const open = new Map<number, number>();
+  const open = new Map<number, Found>();
   for (const facts of all) {
     for (const side of SIDES) dry[side] = Math.max(dry[side], facts.dry[side]);
-    for (const [plate, px] of facts.open) open.set(plate, Math.max(open.get(plate) ?? 0, px));
+    for (const [plate, found] of facts.open) open.set(plate, worse(open.get(plate), found));
   }
-  return { dry, open, torn: Math.max(...all.map(({ torn }) => torn)) };
+  const torn = all.map((facts) => facts.torn).reduce(worse);
+  const stretched = all.map((facts) => facts.stretched).reduce((a, b) => (a && (!b || a.px >= b.px) ? a : b));
+  return { dry, open, torn, ...(stretched ? { stretched } : {}) };
 }
+
+const worse = (a: Found | undefined, b: Found): Found => (a && a.px >= b.px ? a : b);

@@ -48,6 +48,12 @@ export const moveSchema = z.strictObject({
 export type MovePart = z.infer<typeof moveSchema>;
 export type CameraKey = MovePart['keys'][number];
 
+/** A move that is kept beside the one that is worked on. */
+export const keptMoveSchema = z.strictObject({ name: z.string().trim().min(1).max(60), move: moveSchema });
+export type KeptMove = z.infer<typeof keptMoveSchema>;
+/** So many are kept. */
+export const KEPT_MOVES = 12;
+
 /** The first and the last frame that are played and handed over. */
 export function rangeOf({ range, frames }: Pick<MovePart, 'range' | 'frames'>): { first: number; last: number } {
   const last = frames - 1;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { cameraSchema } from './camera';
-import { moveSchema } from './move';
+import { KEPT_MOVES, keptMoveSchema, moveSchema } from './move';
 import { colourMatchSchema, depthEnd, placementSchema, plateName, PLATES, type Plate } from './plate';
 import { recipesSchema } from '../../recipes';
 import { stereoPart, tearLimit, tearSoftness, viewingSchema } from './stereo';
@@ -37,6 +37,7 @@ export const documentPatchSchema = z.strictObject({
   viewing: viewingSchema.optional(),
   camera: cameraSchema.partial().optional(),
   move: moveSchema.nullable().optional(),
+  keptMoves: z.array(keptMoveSchema).max(KEPT_MOVES).optional(),
   recipes: recipesSchema.partial().optional(),
 });
 export type DocumentPatch = z.infer<typeof documentPatchSchema>;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { BEGIN_CAMERA, cameraSchema } from './camera';
-import { moveSchema } from './move';
+import { KEPT_MOVES, keptMoveSchema, moveSchema } from './move';
 import { backDepthSchema, paintedPart, PLATES, plateSchema } from './plate';
 import { BEGIN_RECIPES, recipesSchema } from '../../recipes';
 import { frameSchema, sourceSchema, type Source } from './source';
@@ -28,6 +28,8 @@ export const shotDocumentSchema = z.strictObject({
   camera: cameraSchema,
   /** Null: nothing moves. */
   move: moveSchema.nullable(),
+  /** Other versions of it. */
+  keptMoves: z.array(keptMoveSchema).max(KEPT_MOVES),
   recipes: recipesSchema,
 });
 export type ShotDocument = z.infer<typeof shotDocumentSchema>;
@@ -45,6 +47,7 @@ export function newDocument(source: Source, depthRevision: string): ShotDocument
     ...beginStereo(source.width),
     camera: BEGIN_CAMERA,
     move: null,
+    keptMoves: [],
     recipes: BEGIN_RECIPES,
   };
 }

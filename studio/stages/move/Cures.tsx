@@ -63,6 +63,7 @@ function useCures(finding: Finding, all: readonly Finding[]): readonly Cure[] {
         ],
       ];
     case 'torn':
+    case 'stretched':
       return [
         [
           'Cut a plate there',

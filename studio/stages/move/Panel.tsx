@@ -4,6 +4,7 @@ import { readyMove } from '@/core/camera/ready';
 import type { WayOfWorking } from '../../parts/Ways';
 import { CameraWay } from './CameraWay';
 import { GuardWay } from './GuardWay';
+import { CompareWay } from './CompareWay';
 import { KeyWay } from './KeyWay';
 import { LengthWay } from './LengthWay';
 import { ReadyMoves } from './Ready';
@@ -14,6 +15,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'bead', name: 'Bead', does: 'place, aim, turn, zoom, ease', Way: KeyWay },
   { key: 'length', name: 'Length and way', does: 'seconds, rate, path', Way: LengthWay },
   { key: 'guard', name: 'Guard', does: 'what must not be seen', Way: GuardWay },
+  { key: 'compare', name: 'Compare', does: 'ghosts, other versions', Way: CompareWay },
   { key: 'camera', name: 'Camera', does: 'lens, depth of the scene', Way: CameraWay },
 ];
 

@@ -30,6 +30,8 @@ export function wordsOf(finding: Finding, document: ShotDocument): { what: strin
       return { what: `open on ${plateOf(finding, document).name}`, much: `${figure(finding.px)} px in all` };
     case 'torn':
       return { what: 'wide tear', much: px };
+    case 'stretched':
+      return { what: `drawn out on ${plateOf(finding, document).name}`, much: px };
     case 'comfort':
       return { what: 'beyond comfort', much: px };
     case 'judder':

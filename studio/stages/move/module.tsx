@@ -6,6 +6,7 @@ import type { StageModule } from '../module';
 import { copyBead, putBead } from './beads';
 import { findingsOf } from './found';
 import { Head, WAYS } from './Panel';
+import { Over } from './over/Over';
 import { PlayRow } from './PlayRow';
 import { MovePlan } from './plan/MovePlan';
 import { movedAsk, moveSlice, type MoveSlice } from './slice';
@@ -32,7 +33,9 @@ export const move: StageModule<MoveSlice> = {
     if (way !== 'picture' && isFlat(way)) return sourceLens(s);
     return s.still ?? movedAsk(s, s.needle);
   },
+  pictures: (s) => (s.beside !== null && s.document.keptMoves[s.beside] && s.document.move ? 2 : 1),
   eyes: (s) => s.still ?? movedAsk(s, s.needle),
+  Over,
   Plan: MovePlan,
   Below: TimeStrip,
   Foot: PlayRow,

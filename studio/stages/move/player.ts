@@ -1,6 +1,6 @@
 import { rangeOf } from '@/core/shot/document';
 import type { StoreApi } from 'zustand';
-import { twoEyed } from '@/compute/lenses/moved';
+import { manyViews } from '@/compute/lenses/moved';
 import { secondsOf } from '@/core/time/rate';
 import { sceneAt, wholeScene } from '@/core/scene/sceneAt';
 import type { RoomCore } from '../../room/core';
@@ -33,7 +33,7 @@ export class Player {
   constructor(private readonly store: StoreApi<Room>) {
     this.stop = store.subscribe((now, before) => {
       if (now.playing !== before.playing) this.follow(now.playing);
-      else if (now.playing && now.document !== before.document) void this.fill();
+      else if (now.playing && (now.document !== before.document || now.beside !== before.beside)) void this.fill();
     });
   }
 
@@ -78,8 +78,8 @@ export class Player {
 
   private version(s: Room, frame: number): string {
     const { version } = sceneAt(wholeScene(s.document), s.document.move, frame);
-    const { way, flipped } = movedAsk(s, frame);
-    return `${version} ${way} ${flipped} ${s.rasterTicket}`;
+    const { way, flipped, beside } = movedAsk(s, frame);
+    return `${version} ${way} ${flipped} ${JSON.stringify(beside)} ${s.rasterTicket}`;
   }
 
   /** Renders what is not in memory, from the needle on, until all is. */
@@ -116,7 +116,7 @@ export class Player {
   private async render(s: Room, missing: readonly number[], count: number): Promise<void> {
     const { move } = s.document;
     const scene = wholeScene(s.document);
-    const frames = twoEyed(movedAsk(s, 0)) ? missing.slice(0, 1) : missing;
+    const frames = manyViews(movedAsk(s, 0)) ? missing.slice(0, 1) : missing;
     const made = await s.preview!.movedFrames(
       frames.map((frame) => sceneAt(scene, move, frame)),
       frames.map((frame) => movedAsk(s, frame)),

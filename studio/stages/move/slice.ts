@@ -3,7 +3,8 @@ import { poseAt } from '@/core/camera/move';
 import { STANDING } from '@/core/camera/pose';
 import { readyMove, type MoveRoom } from '@/core/camera/ready';
 import { wholeScene } from '@/core/scene/sceneAt';
-import { AT_REST } from '@/core/camera/pose';
+import { AT_REST, type Pose } from '@/core/camera/pose';
+import { secondsOf } from '@/core/time/rate';
 import type { CameraKey, MovePart, ShotDocument } from '@/core/shot/document';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import { isFlat } from '@/compute/look';
@@ -23,6 +24,10 @@ export interface MoveSlice {
   watchEyes: boolean;
   /** What the guard knows, and of which share of the move; undefined while nothing moves. */
   guarded: { readonly frames: readonly GuardedFrame[]; readonly share: number } | undefined;
+  /** Thin lines show where plates are at the first and the last frame. */
+  ghosts: boolean;
+  /** The kept version that is shown at the right, by its place; null: none. */
+  beside: number | null;
   /** The string is open: its curve is shown. */
   curve: boolean;
   /** Which value the curve shows; null: the one that changes most. */
@@ -61,12 +66,29 @@ export function moveRoom(document: ShotDocument, active: string | null): MoveRoo
   return { camera, width, height, frames: (document.move ?? BEGIN_MOVE).frames, depth };
 }
 
+/** How the camera stands at the same time in the version that is shown beside; null where none is. */
+function poseBeside(
+  { document, beside }: Pick<RoomCore & MoveSlice, 'document' | 'beside'>,
+  frame: number,
+): Pose | null {
+  const other = beside === null ? undefined : document.keptMoves[beside]?.move;
+  if (!other || !document.move) return null;
+  const at = (secondsOf(frame, document.move.fps) * other.fps) | 0;
+  return poseAt(other, Math.min(other.frames - 1, at));
+}
+
 /** What the preview is asked for at a frame of the move. */
-export function movedAsk(s: RoomCore, frame: number): MovedAsk {
+export function movedAsk(s: RoomCore & Pick<MoveSlice, 'beside'>, frame: number): MovedAsk {
   const { height, camera, rig } = wholeScene(s.document);
   const way = s.ways[s.stage];
   const pose = s.document.move ? poseAt(s.document.move, frame) : AT_REST;
-  return { lens: 'moved', way: isFlat(way) ? 'picture' : way, flipped: s.flipped, at: { height, camera, rig, pose } };
+  return {
+    lens: 'moved',
+    way: isFlat(way) ? 'picture' : way,
+    flipped: s.flipped,
+    at: { height, camera, rig, pose },
+    beside: poseBeside(s, frame),
+  };
 }
 
 export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
@@ -77,6 +99,8 @@ export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
     inMemory: 0,
     watchEyes: false,
     guarded: undefined,
+    ghosts: false,
+    beside: null,
     curve: false,
     channel: null,
     copied: null,

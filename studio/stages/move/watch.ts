@@ -1,5 +1,5 @@
 import type { StoreApi } from 'zustand';
-import type { GuardedFrame } from '@/core/move/guard/findings';
+import type { FindingKind, GuardedFrame } from '@/core/move/guard/findings';
 import { readyMove } from '@/core/camera/ready';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { handedSize, type MovePart, type ShotDocument } from '@/core/shot/document';
@@ -18,6 +18,9 @@ const HALVINGS = 7;
 const MOST_STRENGTH = 2;
 /** Moments of a ready move that tell whether it can be. */
 const MOMENTS = 9;
+
+/** What does not forbid a strength: nothing is missing there. */
+const PASSABLE: ReadonlySet<FindingKind> = new Set(['judder', 'jump', 'stretched']);
 
 /** What of the source is handed over. */
 function partOf(document: ShotDocument) {
@@ -126,7 +129,7 @@ export async function mostAllowed(s: Room, kind: string): Promise<number> {
     const move: MovePart = { ...base, path: ready.path, keys: ready.keys(room, strength) as MovePart['keys'] };
     const seen = await preview.guardedFrames({ scene, move, part, frames, eyes: eyesOf(s.watchEyes) });
     const found = seen && findingsOf(seen, document, move);
-    return found?.every(({ kind: what }) => what === 'judder' || what === 'jump') ?? false;
+    return found?.every(({ kind: what }) => PASSABLE.has(what)) ?? false;
   };
   if (await allows(MOST_STRENGTH)) return MOST_STRENGTH;
   let low = 0;
