@@ -1,5 +1,7 @@
 import { expose } from 'comlink';
-import { Reveal, type Revealed } from '@/core/fill/revealMap';
+import type { Revealed } from '@/core/fill/revealMap';
+import type { MoveLook } from '@/core/move/moveReveal';
+import { revealSteps } from './layer/revealCounter';
 import { solved } from '@/core/matte/choice';
 import type { MovedView } from '@/core/move/openMove';
 import type { SceneAt } from '@/core/scene/sceneAt';
@@ -41,6 +43,7 @@ export interface RevealElsewhere {
   readonly scale: number;
   /** Raster px. */
   readonly marginPx: number;
+  readonly move: MoveLook | null;
 }
 
 /** A matte that is to be solved in its band. */
@@ -80,17 +83,17 @@ const api = {
    * What views uncover of a layer's plates; undefined where the count is not the newest any more. Views are rendered
    * in between.
    */
-  async reveal({ layer, count, scene, eyes, scale, marginPx }: RevealElsewhere): Promise<Revealed[] | undefined> {
+  async reveal({ layer, count, scene, ...who }: RevealElsewhere): Promise<readonly Revealed[] | undefined> {
     counting.set(layer, count);
     const rasters = held.get(layer)?.rasters;
     if (!rasters) return undefined;
-    const reveal = new Reveal(scene, rasters, scale);
-    const steps = reveal.see(eyes);
-    while (!steps.next().done) {
+    const steps = revealSteps(scene, rasters, who);
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
       await breath();
       if (counting.get(layer) !== count) return undefined;
     }
-    return reveal.found(marginPx);
   },
   /** Solves a matte in its band; undefined where something else is wanted meanwhile. */
   solve({ picture, trimap, work, wanted }: Solving, onProgress: (share: number) => void): Mask | undefined {

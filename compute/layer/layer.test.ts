@@ -280,7 +280,7 @@ describe('a layer of the preview', () => {
       height,
       data: new Uint8Array(width * height * 4).fill(255),
     };
-    const behind = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2 };
+    const behind = { asidePx: 0, reveal: true, stretch: false, marginPx: 0, views: 2, move: null };
     const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
     const bare = layer([plate]);
     const done = new Layer({
@@ -310,7 +310,7 @@ describe('a layer of the preview', () => {
   });
 
   test('what a hand draws behind a plate is drawn in its own rectangle, as all of it would be', async () => {
-    const behind = { asidePx: 30, reveal: true, stretch: false, marginPx: 0, views: 2 };
+    const behind = { asidePx: 30, reveal: true, stretch: false, marginPx: 0, views: 2, move: null };
     const near = part([{ id, matte: id, hidden: false, piece: null, depth: { near: 1, far: 0.9 } }]);
     const stroke = (x: number): HandEdit => ({
       n: 1,
@@ -360,7 +360,7 @@ describe('a layer of the preview', () => {
   });
 
   test('with another fill a layer goes on from how the last one laid the plates out, until a depth changes', async () => {
-    const behind = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2 };
+    const behind = { asidePx: 30, reveal: false, stretch: false, marginPx: 0, views: 2, move: null };
     const green = {
       bits: 8 as const,
       alpha: 'straight' as const,

@@ -4,6 +4,8 @@ import type { DepthEdit } from '@/core/depth/edits';
 import type { Choice } from '@/core/matte/choice';
 import type { Rect } from '@/core/raster/geometry';
 import type { DepthMap, Mask, Premultiplied8 } from '@/core/raster/picture';
+import type { Revealed } from '@/core/fill/revealMap';
+import type { MoveLook } from '@/core/move/moveReveal';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { EyeApi } from '../eye.worker';
 import type { Frame } from '../look';
@@ -63,6 +65,8 @@ export class Layer {
   readonly choosing: Choosing;
   readonly backdrop: Backdrop;
   readonly behindView: LookBehind;
+  /** For a window in detail: what the whole picture knows of what is uncovered. */
+  lent: { readonly found: readonly Revealed[]; readonly place: LayerPlace } | undefined;
   readonly layout: Layout;
   readonly eyes: Eyes;
   readonly movedEyes: MovedEyes;
@@ -97,8 +101,8 @@ export class Layer {
     this.strokes = new Strokes(place, (target) => this.depthOf(target));
     let counts = 0;
     const elsewhere = second && {
-      count: (scene: SceneFrame, eyes: readonly number[], marginPx: number) =>
-        second.reveal({ layer: key, count: ++counts, scene, eyes, scale: place.scale, marginPx }),
+      count: (scene: SceneFrame, eyes: readonly number[], marginPx: number, move: MoveLook | null) =>
+        second.reveal({ layer: key, count: ++counts, scene, eyes, scale: place.scale, marginPx, move }),
     };
     this.behindView = new LookBehind(elsewhere?.count, onCounted);
   }

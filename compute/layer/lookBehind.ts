@@ -1,5 +1,6 @@
 import { plateGround } from '@/core/fill/plateGround';
 import type { Revealed } from '@/core/fill/revealMap';
+import type { MoveLook } from '@/core/move/moveReveal';
 import type { DepthMap, Mask, Premultiplied8, Straight } from '@/core/raster/picture';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import type { ShotRasters } from '@/core/shot/rasters';
@@ -11,6 +12,8 @@ import { RevealCounter, type CountElsewhere } from './revealCounter';
 export interface Looking {
   readonly views: number;
   readonly marginPx: number;
+  /** Also what eyes that ride on a moving camera uncover. */
+  readonly move: MoveLook | null;
 }
 
 /** What the views uncover of a plate, full-size px. */
@@ -53,8 +56,8 @@ export class LookBehind {
   }
 
   /** Sees to it that the reveal map is counted; false where another was wanted meanwhile. */
-  want({ scene, rasters, scale, stamp }: LaidOut, { views, marginPx }: Looking): Promise<boolean> {
-    return this.counter.want({ scene, rasters, scale, views, marginPx, stamp });
+  want({ scene, rasters, scale, stamp }: LaidOut, { views, marginPx, move }: Looking): Promise<boolean> {
+    return this.counter.want({ scene, rasters, scale, views, marginPx, move, stamp });
   }
 
   /** How much each pixel of a plate (null: the back plate) is stretched. */

@@ -28,6 +28,7 @@ const order = (nearPx: number, views: number, stamp = 1): RevealOrder => ({
   scale: 1,
   views,
   marginPx: 0,
+  move: null,
   stamp,
 });
 

@@ -1,5 +1,6 @@
 import type { ShotRasters } from '@/core/shot/rasters';
-import { revealMap, type Revealed } from '@/core/fill/revealMap';
+import { Reveal, type Revealed } from '@/core/fill/revealMap';
+import { seeMove, type MoveLook } from '@/core/move/moveReveal';
 import type { Premultiplied8 } from '@/core/raster/picture';
 import { eyePositions } from '@/core/stereo/parallax';
 import type { SceneFrame } from '@/core/scene/sceneOf';
@@ -11,6 +12,7 @@ export interface RevealOrder {
   readonly scale: number;
   readonly views: number;
   readonly marginPx: number;
+  readonly move: MoveLook | null;
   readonly stamp: number;
 }
 
@@ -19,6 +21,7 @@ export type CountElsewhere = (
   scene: SceneFrame,
   eyes: readonly number[],
   marginPx: number,
+  move: MoveLook | null,
 ) => Promise<readonly Revealed[] | undefined>;
 
 /**
@@ -52,8 +55,8 @@ export class RevealCounter {
 
   /** Sees to it that a map is known; false where another was wanted meanwhile. Counts at once where there is no other worker. */
   async want(order: RevealOrder): Promise<boolean> {
-    const { scene, rasters, scale, views, marginPx, stamp } = order;
-    const what = `${scene.version} ${views} ${marginPx}`;
+    const { scene, rasters, scale, views, marginPx, move, stamp } = order;
+    const what = `${scene.version} ${views} ${marginPx} ${moveKey(move)}`;
     const key = `${stamp} ${what}`;
     this.newest = key;
     if (stamp === this.known.stamp && what === this.known.key) return true;
@@ -61,17 +64,17 @@ export class RevealCounter {
       this.known = {
         stamp,
         key: what,
-        found: revealMap(scene, rasters, eyePositions(views), { scale, marginPx: marginPx * scale }),
+        found: revealedBy(scene, rasters, { eyes: eyePositions(views), move, scale, marginPx: marginPx * scale }),
       };
       return true;
     }
     // Both eyes are soon counted: their map follows a value that is dragged. A count of many views gives way to a newer one.
-    if (this.running && this.running.key !== key && this.running.views <= 2 && views <= 2) {
+    if (this.running && this.running.key !== key && this.running.views <= 2 && views <= 2 && !move) {
       await this.running.done;
       return this.newest === key && this.want(order);
     }
     if (this.running?.key !== key) {
-      const done = this.elsewhere(scene, eyePositions(views), marginPx * scale).then((found) => {
+      const done = this.elsewhere(scene, eyePositions(views), marginPx * scale, move).then((found) => {
         if (this.running?.done === done) this.running = undefined;
         if (!found) return;
         this.known = { stamp, key: what, found };
@@ -81,5 +84,39 @@ export class RevealCounter {
     }
     await this.running.done;
     return stamp === this.known.stamp && what === this.known.key;
+  }
+}
+
+/** The same for what shows the same. */
+const moveKey = (look: MoveLook | null): string =>
+  look
+    ? `${look.scene.version} ${JSON.stringify([look.move.keys, look.move.path, look.move.pace, look.first, look.last])}`
+    : '';
+
+/** Who looks, raster px. */
+export interface Lookers {
+  readonly eyes: readonly number[];
+  readonly move: MoveLook | null;
+  readonly scale: number;
+  readonly marginPx: number;
+}
+
+/** What views and a move uncover, in steps. */
+export function* revealSteps(
+  scene: SceneFrame,
+  rasters: ShotRasters<Premultiplied8>,
+  { eyes, move, scale, marginPx }: Lookers,
+): Generator<number, readonly Revealed[]> {
+  const reveal = new Reveal(scene, rasters, scale);
+  yield* reveal.see(eyes);
+  if (move) yield* seeMove(reveal, move, rasters, scale);
+  return reveal.found(marginPx);
+}
+
+function revealedBy(scene: SceneFrame, rasters: ShotRasters<Premultiplied8>, who: Lookers): readonly Revealed[] {
+  const steps = revealSteps(scene, rasters, who);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
   }
 }

@@ -1,5 +1,6 @@
 import equal from 'fast-deep-equal';
 import { clipRect, growRect } from '@/core/raster/geometry';
+import type { Mask } from '@/core/raster/picture';
 import { drawAside } from '../draw/aside';
 import { markReveal } from '../draw/reveal';
 import { markStretch } from '../draw/stretch';
@@ -34,6 +35,7 @@ interface Last {
   readonly behind: Behind;
   readonly stamp: number;
   readonly found: unknown;
+  readonly lent: unknown;
 }
 
 /** Where nothing but what hands draw has changed since the last time, that part alone, unless all of it is asked for. */
@@ -54,10 +56,18 @@ async function draw(layer: Layer, { scene, ask }: Asked<BehindAsk>, all: boolean
     last.active === active &&
     last.stamp === stamp &&
     last.found === behindView.found &&
+    last.lent === layer.lent?.found &&
     equal(last.behind, behind);
   const part = !all && same && changed.size === (touched ? 1 : 0);
   const remember = (): void => {
-    layer.lastDrawn = { version: scene.version, active, behind, stamp, found: behindView.found } satisfies Last;
+    layer.lastDrawn = {
+      version: scene.version,
+      active,
+      behind,
+      stamp,
+      found: behindView.found,
+      lent: layer.lent?.found,
+    } satisfies Last;
   };
   if (part && !touched) {
     remember();
@@ -68,13 +78,30 @@ async function draw(layer: Layer, { scene, ask }: Asked<BehindAsk>, all: boolean
   const rect = (part && touched && clipRect(growRect(touched, 1), width, height)) || layer.whole;
   const data = drawAside(laid, active, behind.asidePx, rect);
   if (behind.reveal) {
-    void behindView.want(laid, behind);
+    // A window sees no whole frame: what a move uncovers in it, the whole picture lends.
+    void behindView.want(laid, layer.lent ? { ...behind, move: null } : behind);
     const revealed = behindView.found.find((r) => r.id === active);
-    if (revealed) markReveal(revealed.mask, layer.layout.fills().get(active), rect, data);
+    const mask = revealed && withLent(layer, revealed.mask, active);
+    if (mask) markReveal(mask, layer.layout.fills().get(active), rect, data);
   }
   if (behind.stretch) markStretch(behindView.stretch(laid, active), width, rect, data);
   remember();
   return { frame: layer.frameOf(rect, data), revealed: 0, part };
+}
+
+/** A window's reveal map with what the whole picture's says there, too. */
+function withLent({ lent, place }: Layer, counted: Mask, id: string | null): Mask {
+  const mask = lent?.found.find((r) => r.id === id)?.mask;
+  if (!lent || !mask) return counted;
+  const { width, height } = counted;
+  const data = Uint8Array.from(counted.data);
+  const to = (v: number, from: number): number => Math.floor(((v + 0.5) / place.scale + from) * lent.place.scale);
+  for (let y = 0; y < height; y++) {
+    const row = Math.min(mask.height - 1, to(y, place.top)) * mask.width;
+    for (let x = 0; x < width; x++)
+      if (mask.data[row + Math.min(mask.width - 1, to(x, place.left))]) data[y * width + x] = 255;
+  }
+  return { width, height, data };
 }
 
 export const behind: Lens<BehindAsk> = {
@@ -82,4 +109,7 @@ export const behind: Lens<BehindAsk> = {
   touches: false,
   draw: (layer, asked) => draw(layer, asked, false),
   drawAll: (layer, asked) => draw(layer, asked, true),
+  lend: (whole, detail) => {
+    detail.lent = { found: whole.behindView.found, place: whole.place };
+  },
 };

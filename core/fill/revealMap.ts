@@ -1,3 +1,4 @@
+import type { Rect } from '../raster/geometry';
 import type { ShotRasters } from '../shot/rasters';
 import { isDeep, type Mask, type Picture, type Premultiplied } from '../raster/picture';
 import { drawnOf, type SceneFrame, type Span } from '../scene/sceneOf';
@@ -94,6 +95,18 @@ export class Reveal {
         torn[k] = Math.max(torn[k], t);
       });
     }
+  }
+
+  /** Adds what somebody has seen of a plate: what of a rectangle is hidden there. @param rect px of the whole raster */
+  mark(id: string | null, { left, top, right, bottom }: Rect): void {
+    const { width } = this;
+    const n = this.surfaces.findIndex((s) => s.id === id);
+    const mark = this.marks[n];
+    if (!mark) return;
+    const { hidden, top: first, rows } = this.surfaces[n];
+    for (let y = Math.max(top, first); y < Math.min(bottom, first + rows); y++)
+      for (let x = Math.max(0, left); x < Math.min(width, right); x++)
+        if (hidden![(y - first) * width + x] !== 0) mark[y * width + x] = 255;
   }
 
   private seeRows(eye: number, top: number, bottom: number, tornHere: number[]): void {

@@ -82,6 +82,8 @@ export interface Maker<Kind extends string, Recipe extends { readonly kind: Kind
   size(recipe: Recipe, handed: Size): Size;
   /** The eyes whose views it shows, leftmost first: as many steps as it has. */
   steps(recipe: Recipe): readonly number[];
+  /** Whether it shows the shot's move. @default it does not */
+  readonly moves?: boolean;
   run(recipe: Recipe, shop: Workshop): Promise<void>;
 }
 

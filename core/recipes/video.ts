@@ -81,6 +81,7 @@ export const video = maker({
     return recipe.packing === 'over-under' ? { width, height: height * 2 } : { width, height };
   },
   steps: () => [],
+  moves: true,
   async run(recipe, shop) {
     const { packing, format, quality, shutter } = recipe;
     if (!shop.move) throw new CoreError('no-move', 'Nothing moves in this shot. Make a move in its Move stage first.');

@@ -4,10 +4,12 @@ import { join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { Reveal } from '@/core/fill/revealMap';
 import type { Size } from '@/core/kind';
+import { seeMove } from '@/core/move/moveReveal';
 import { unpremultiply } from '@/core/raster/alpha';
 import { makerOf, type PictureOrder, type SheetOrder, type VideoOrder, type Workshop } from '@/core/recipes';
 import { cropPicture } from '@/core/raster/crop';
 import type { Premultiplied, Straight } from '@/core/raster/picture';
+import { wholeScene } from '@/core/scene/sceneAt';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { handedSize, rangeOf, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
@@ -58,7 +60,10 @@ export async function runRender(render: Render, report: Report, who: Maker = ALO
     const maker = makerOf(render.recipe);
     await maker.run(render.recipe, shop);
     if (who.helping) return;
-    const openPx = await countOpen(document, rasters, maker.steps(render.recipe), report);
+    const openPx = await countOpen(
+      { document, rasters, eyes: maker.steps(render.recipe), moves: maker.moves === true },
+      report,
+    );
     const size = maker.size(render.recipe, shop.handed);
     const { revealedShare } = shop;
     const milliseconds = Math.round(performance.now() - began);
@@ -71,18 +76,23 @@ export async function runRender(render: Render, report: Report, who: Maker = ALO
 /** Share of a render after which what is open is counted. */
 const COUNTING_FROM = 0.95;
 
+interface Counting {
+  readonly document: ShotDocument;
+  readonly rasters: ShotRasters<Premultiplied>;
+  readonly eyes: readonly number[];
+  /** By the shot's move instead of standing eyes. */
+  readonly moves: boolean;
+}
+
 /** What views uncover behind nearer plates and nobody has filled; also of those that an earlier attempt has made. */
-async function countOpen(
-  document: ShotDocument,
-  rasters: ShotRasters<Premultiplied>,
-  eyes: readonly number[],
-  report: Report,
-): Promise<number> {
+async function countOpen({ document, rasters, eyes, moves }: Counting, report: Report): Promise<number> {
   if (document.plates.length === 0) return 0;
   const fills = await shotFills(document);
   const reveal = new Reveal(sceneOf(document), rasters, 1);
-  for (const share of reveal.see(eyes))
-    await report(COUNTING_FROM + (1 - COUNTING_FROM) * share, 'Counting what is not filled');
+  const { move } = document;
+  const look = moves && move ? { scene: wholeScene(document), move, ...rangeOf(move) } : undefined;
+  const steps = look ? seeMove(reveal, look, rasters, 1) : reveal.see(eyes);
+  for (const share of steps) await report(COUNTING_FROM + (1 - COUNTING_FROM) * share, 'Counting what is not filled');
   let open = 0;
   for (const { id, mask } of reveal.found(0)) {
     const fill = fills.get(id);

@@ -18,6 +18,8 @@ const byMachine = z.strictObject({
       kind: z.literal('reveal'),
       views: z.number().int().min(2).max(200),
       marginPx: z.number().min(0).max(400),
+      /** Also what the shot's move uncovers. @default false */
+      byMove: z.boolean().optional(),
     }),
     z.strictObject({ kind: z.literal('hidden') }),
     chosen,

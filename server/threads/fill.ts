@@ -13,8 +13,10 @@ import {
   type Premultiplied,
   type Straight,
 } from '@/core/raster/picture';
+import { seeMove } from '@/core/move/moveReveal';
+import { wholeScene } from '@/core/scene/sceneAt';
 import { sceneOf } from '@/core/scene/sceneOf';
-import type { ShotDocument } from '@/core/shot/document';
+import { rangeOf, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { eyePositions } from '@/core/stereo/parallax';
 import { database, inTransaction } from '../db/orm';
@@ -96,7 +98,10 @@ async function areaOf(
   let mask: Mask | undefined;
   if (area.kind === 'reveal') {
     const reveal = new Reveal(sceneOf(document), rasters, 1);
-    for (const share of reveal.see(eyePositions(area.views))) onProgress(share);
+    const { move } = document;
+    const moved = area.byMove && move ? { scene: wholeScene(document), move, ...rangeOf(move) } : undefined;
+    for (const share of reveal.see(eyePositions(area.views))) onProgress(moved ? share / 2 : share);
+    if (moved) for (const share of seeMove(reveal, moved, rasters, 1)) onProgress((1 + share) / 2);
     mask = reveal.found(area.marginPx + SEAM_ROOM).find((r) => r.id === plate)?.mask;
   } else mask = await choiceMask(document, area.choice);
   const within: Mask = { ...hidden, data: hidden.data.map((v, i) => (v && mask && mask.data[i] >= 128 ? 255 : 0)) };
@@ -105,7 +110,9 @@ async function areaOf(
     ? new Problem(
         422,
         'nothing-revealed',
-        'No view uncovers anything of it at this budget, so there is nothing to fill.',
+        area.byMove && document.move
+          ? 'No view and no frame of the move uncovers anything of it, so there is nothing to fill.'
+          : 'No view uncovers anything of it at this budget, so there is nothing to fill.',
       )
     : new Problem(
         422,

@@ -38,7 +38,7 @@ export function ByMachine() {
       method,
       seeds: Array.from({ length: method === 'texture' ? count : 1 }, (_, n) => seed + n),
       area: {
-        reveal: { kind: 'reveal', views: behind.views, marginPx: behind.marginPx } as const,
+        reveal: { kind: 'reveal', views: behind.views, marginPx: behind.marginPx, byMove: behind.byMove } as const,
         hidden: { kind: 'hidden' } as const,
         choice: { kind: 'choice', choice } as const,
       }[area],

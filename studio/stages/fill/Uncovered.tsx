@@ -1,13 +1,12 @@
 'use client';
 
 import { useEffect } from 'react';
-import type { Behind } from '@/compute/lenses/behind';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { figure } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
 import { SwitchRow } from '../../parts/SwitchRow';
-import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
+import { lookingOf, useFill as useRoom, useFillStore as useRoomStore, type LookBehind } from './slice';
 
 /** What the views uncover of each plate, nearest first: the list of what is to do. */
 export function Uncovered() {
@@ -18,7 +17,8 @@ export function Uncovered() {
   const plates = useRoom((s) => s.document.plates);
   const views = useRoom((s) => s.document.recipes.views.views);
   const width = useRoom((s) => s.document.source.width);
-  const set = (part: Partial<Behind>): void => {
+  const moves = useRoom((s) => s.document.move !== null);
+  const set = (part: Partial<LookBehind>): void => {
     store.getState().set({ behind: { ...behind, ...part } });
   };
   const nameOf = (id: string | null): string =>
@@ -32,7 +32,11 @@ export function Uncovered() {
         </p>
       )}
       {!todo && <p className="ct-hint">Counting.</p>}
-      {todo?.length === 0 && <p className="ct-hint">No view uncovers anything at this budget.</p>}
+      {todo?.length === 0 && (
+        <p className="ct-hint">
+          No view{moves && behind.byMove ? ' and no frame of the move' : ''} uncovers anything at this budget.
+        </p>
+      )}
       {todo && todo.length > 0 && (
         <ul className="ct-uncovered" aria-label="What is uncovered">
           {todo.map((u) => (
@@ -94,6 +98,17 @@ export function Uncovered() {
           { value: 'views', label: `All ${views} views` },
         ]}
       />
+      {moves && (
+        <SwitchRow
+          label="Also what the move uncovers"
+          checked={behind.byMove}
+          onChange={(byMove) => {
+            set({ byMove });
+          }}
+        >
+          Also by the camera’s move
+        </SwitchRow>
+      )}
       <Bead
         label="Margin"
         unit="px"
@@ -115,12 +130,12 @@ export function useCounting(): void {
   const preview = useRoom((s) => s.preview);
   const document = useRoom((s) => s.document);
   const rasters = useRoom((s) => s.rasterTicket);
-  const views = useRoom((s) => s.behind.views);
-  const marginPx = useRoom((s) => s.behind.marginPx);
+  const behind = useRoom((s) => s.behind);
+  const { views, marginPx, byMove } = behind;
   useEffect(() => {
     let gone = false;
     const timer = setTimeout(() => {
-      void preview?.revealCounts(sceneOf(document), { views, marginPx }).then((uncovered) => {
+      void preview?.revealCounts(sceneOf(document), lookingOf(behind, document)).then((uncovered) => {
         if (!gone && uncovered) store.getState().set({ uncovered });
       });
     }, 160);
@@ -128,7 +143,7 @@ export function useCounting(): void {
       gone = true;
       clearTimeout(timer);
     };
-  }, [store, preview, document, rasters, views, marginPx]);
+  }, [store, preview, document, rasters, views, marginPx, byMove]);
 }
 
 /** Work begins where something is open: at the nearest such plate, where the one in work has nothing to fill. */

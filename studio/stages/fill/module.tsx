@@ -1,10 +1,11 @@
+import type { Behind } from '@/compute/lenses/behind';
 import type { HandEdit } from '@/compute/look';
 import { flatWay } from '../../viewer/flatLens';
 import { figure } from '../../numbers';
 import type { RoomCore } from '../../room/core';
 import type { StageModule } from '../module';
 import { Head, WAYS } from './Panel';
-import { fillSlice, type FillSlice } from './slice';
+import { fillSlice, lookingOf, type FillSlice } from './slice';
 import { useClone } from './tools/clone';
 import { useCopy } from './tools/copy';
 import { useErase } from './tools/erase';
@@ -21,8 +22,10 @@ function handsOf({ hands, drawing, active }: Seen): readonly HandEdit[] {
 }
 
 /** How it is looked behind; while the key is held nearer plates step aside by a fifth of the width. */
-const behindOf = ({ behind, stepAside, document }: Seen): FillSlice['behind'] =>
-  stepAside ? { ...behind, asidePx: Math.round(document.source.width / 5) } : behind;
+const behindOf = ({ behind, stepAside, document }: Seen): Behind => ({
+  ...lookingOf(behind, document),
+  ...(stepAside ? { asidePx: Math.round(document.source.width / 5) } : {}),
+});
 
 /** Knowing what the views uncover, and putting a believable picture there. */
 export const fill: StageModule<FillSlice> = {

@@ -2,6 +2,8 @@ import type { Behind } from '@/compute/lenses/behind';
 import type { RevealCount } from '@/compute/layer/lookBehind';
 import type { FillEdit } from '@/core/fill/edits';
 import { fillEditLabel } from '@/core/fill/edits';
+import { wholeScene } from '@/core/scene/sceneAt';
+import { rangeOf, type ShotDocument } from '@/core/shot/document';
 import type { Point } from '@/core/raster/geometry';
 import { api, type FillAction } from '../../api';
 import { sliceHooks } from '../../room/context';
@@ -27,10 +29,22 @@ export interface Hand {
   lineWidth: number;
 }
 
+/** How the stage looks behind the plates; the move comes from the document. */
+export type LookBehind = Omit<Behind, 'move'> & {
+  /** Also what the camera's move uncovers, where there is one. */
+  readonly byMove: boolean;
+};
+
+/** What the preview is asked for. */
+export function lookingOf({ byMove, ...behind }: LookBehind, document: ShotDocument): Behind {
+  const { move } = document;
+  return { ...behind, move: byMove && move ? { scene: wholeScene(document), move, ...rangeOf(move) } : null };
+}
+
 /** What filling behind the plates knows. */
 export interface FillSlice {
   /** How it is looked behind the plates. */
-  behind: Behind;
+  behind: LookBehind;
   /** True while the key is held that makes nearer plates step aside. */
   stepAside: boolean;
   /** What is just being drawn. */
@@ -52,7 +66,7 @@ export const { useSlice: useFill, useSliceStore: useFillStore } = sliceHooks<Fil
 export function fillSlice({ shot, get, set, push, pushLong }: SliceRoom<FillSlice>): FillSlice {
   let strokes = 0;
   return {
-    behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2 },
+    behind: { asidePx: 0, reveal: true, stretch: false, marginPx: 2, views: 2, byMove: true },
     stepAside: false,
     drawing: undefined,
     proposals: undefined,

@@ -1,0 +1,42 @@
+import type { DepthMap } from '../raster/picture';
+
+/** Rows of a raster, as wide as the whole. */
+export interface Rows {
+  /** The first of them, of the whole. */
+  readonly top: number;
+  readonly depth: DepthMap;
+}
+
+/** The same rows on a grid so many times coarser. */
+export interface CoarseRows {
+  readonly top: number;
+  readonly depth: DepthMap;
+}
+
+/**
+ * Rows on a coarser grid: the middle pixel of each group stands for it, so that nothing is mixed.
+ * @param factor an odd number
+ * @param take is told of each coarse pixel in turn: its place on the coarse grid, and which fine pixel of these rows stands for it
+ */
+export function coarseRows(
+  { top, depth: { width, height, data } }: Rows,
+  factor: number,
+  take: (place: { readonly x: number; readonly y: number }, from: number) => void,
+): CoarseRows {
+  // Coarse pixel k lies at factor k + middle.
+  const middle = (factor - 1) >> 1;
+  const across = Math.max(1, Math.floor((width - 1 - middle) / factor) + 1);
+  const first = Math.max(0, Math.ceil((top - middle) / factor));
+  const last = Math.floor((top + height - 1 - middle) / factor);
+  const down = Math.max(1, last - first + 1);
+  const map = new Uint16Array(across * down);
+  for (let y = 0, to = 0; y < down; y++) {
+    const row = Math.min(height - 1, Math.max(0, (first + y) * factor + middle - top));
+    for (let x = 0; x < across; x++, to++) {
+      const from = row * width + Math.min(width - 1, x * factor + middle);
+      map[to] = data[from];
+      take({ x, y: first + y }, from);
+    }
+  }
+  return { top: first, depth: { width: across, height: down, data: map } };
+}
