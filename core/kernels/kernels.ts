@@ -83,7 +83,7 @@ export interface KernelExports {
     width: number,
   ): void;
   clearMap(map: number, count: number): void;
-  closeCracks(map: number, width: number, rows: number): void;
+  closeCracks(map: number, width: number, rows: number, left: number, right: number): void;
   drawMesh(
     depth: number,
     pixels: number,
@@ -112,7 +112,7 @@ export interface KernelExports {
     slack: number,
     index: number,
     list: number,
-    values: number,
+    kept: number,
     most: number,
     sweeps: number,
   ): void;
@@ -125,7 +125,10 @@ export interface KernelExports {
     scale: number,
     out: number,
     state: number,
-    count: number,
+    mapWidth: number,
+    rows: number,
+    left: number,
+    right: number,
   ): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
   gatherColumns(views: number, offsets: number, out: number, width: number): void;

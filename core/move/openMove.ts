@@ -1,4 +1,4 @@
-import { fromRaster, parallaxReach, projectionOf, type Projection } from '../camera/projection';
+import { fromRaster, parallaxReach, projectionOf, projectPoint, type Projection } from '../camera/projection';
 import { eyePlace } from '../camera/rig';
 import { CoreError } from '../error';
 import { inverseDistance } from '../camera/sourceCamera';
@@ -6,7 +6,7 @@ import { layOut, ownKernels, reach } from '../kernels/kernels';
 import type { Size } from '../kind';
 import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
-import type { Place, Rect } from '../raster/geometry';
+import { clipRect, type Place, type Rect } from '../raster/geometry';
 import { emptyPicture, isDeep, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
 import type { SceneAt } from '../scene/sceneAt';
 import { drawnOf } from '../scene/sceneOf';
@@ -118,13 +118,13 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
   const count = size.width * size.height;
   /** So many pixels that tears open are smoothed. */
   const most = Math.ceil(count / 3);
-  const sizes = [12 * 4, count * 12, count * bytes, count, count * 4, most * 4, most * 16];
+  const sizes = [12 * 4, count * 12, count * bytes, count, count * 4, most * 4, (most + 1) * TEAR_BYTES];
   const { at } = layOut([...blocks.map((b) => b.byteLength), ...sizes], k);
   blocks.forEach((block, n) => {
     new Uint8Array(k.memory.buffer).set(new Uint8Array(block.buffer, block.byteOffset, block.byteLength), at[n]);
   });
-  const [camera, map, seen, states, index, list, values] = at.slice(blocks.length);
-  reach(values + most * 16 + 64, k);
+  const [camera, map, seen, states, index, list, tears] = at.slice(blocks.length);
+  reach(tears + (most + 1) * TEAR_BYTES + 64, k);
   const held: Held[] = begun.map((b) => ({
     ...b,
     depth: at[b.depth],
@@ -143,10 +143,15 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
       const { matrix, epipole } = fromRaster(seenBy, h.place);
       new Float32Array(k.memory.buffer, camera, 12).set([...matrix, ...epipole]);
       const { near, far } = surface;
+      const ends = [inverseDistance(near, scene.camera), inverseDistance(far, scene.camera)] as const;
+      const lands =
+        h.id === null ? { left: 0, top: 0, right: size.width, bottom: size.height } : landsOn(seenBy, h, ends, size);
+      if (!lands) continue;
+      const rows = lands.bottom - lands.top;
+      const above = lands.top * size.width;
       const movesPx = (reachPx * Math.abs(near - far)) / 65535;
       const tear = tearOf(scene, surface);
-      const ends = [inverseDistance(near, scene.camera), inverseDistance(far, scene.camera)] as const;
-      k.clearMap(map, count);
+      k.clearMap(map, rows * size.width);
       k.drawMesh(
         h.depth,
         h.clear ? h.pixels : 0,
@@ -162,16 +167,29 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
         goOn && h.id === null ? 1 : 0,
         map,
         size.width,
-        0,
-        size.height,
+        lands.top,
+        lands.bottom,
       );
-      k.closeCracks(map, size.width, size.height);
+      k.closeCracks(map, size.width, rows, lands.left, lands.right);
       const { sampled } = h;
-      k.sampleMap(map, sampled.at, bytes, sampled.width, sampled.height, sampled.scale, seen, states, count);
+      k.sampleMap(
+        map,
+        sampled.at,
+        bytes,
+        sampled.width,
+        sampled.height,
+        sampled.scale,
+        seen + above * bytes,
+        states + above,
+        size.width,
+        rows,
+        lands.left,
+        lands.right,
+      );
       // Behind a plate there is the next one; behind the back plate there is nothing.
       if (h.id !== null) continue;
       const slack = (Math.abs(ends[0] - ends[1]) * tear) / 65535;
-      k.relaxTears(map, seen, bytes, size.width, size.height, slack, index, list, values, most, SWEEPS);
+      k.relaxTears(map, seen, bytes, size.width, size.height, slack, index, list, tears, most, SWEEPS);
     }
   };
   return {
@@ -188,6 +206,47 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
   };
 }
 
+/** Room to smooth one pixel that a tear has opened (kernels/source/relaxTears.ts), bytes. */
+const TEAR_BYTES = 64;
+/** So far beyond its corners a surface may land: half a pixel of its own, and what is drawn larger against cracks, px. */
+const MARGIN = 4;
+
+/**
+ * Where a surface lands in what is seen: columns in fours, whole rows; undefined where it does not. A plane's every place lies
+ * between its corners', at the one end of its depths or the other.
+ */
+function landsOn(
+  seenBy: Projection,
+  { place, width, height }: Held,
+  ends: readonly [number, number],
+  size: Size,
+): Rect | undefined {
+  const whole = { left: 0, top: 0, right: size.width, bottom: size.height };
+  const box = { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity };
+  const projection = fromRaster(seenBy, place);
+  for (const w of ends)
+    for (const x of [-1, width])
+      for (const y of [-1, height]) {
+        const at = projectPoint(projection, { x, y }, w);
+        // What reaches behind the camera may land anywhere.
+        if (!at) return whole;
+        box.left = Math.min(box.left, at.x);
+        box.top = Math.min(box.top, at.y);
+        box.right = Math.max(box.right, at.x);
+        box.bottom = Math.max(box.bottom, at.y);
+      }
+  return clipRect(
+    {
+      left: Math.floor((box.left - MARGIN) / 4) * 4,
+      top: Math.floor(box.top - MARGIN),
+      right: Math.ceil((box.right + MARGIN) / 4) * 4,
+      bottom: Math.ceil(box.bottom + MARGIN),
+    },
+    whole.right,
+    whole.bottom,
+  );
+}
+
 /** Most that one module's memory can hold, a little below its 4 GB, bytes. */
 const MOST_BYTES = 4e9;
 
@@ -198,7 +257,7 @@ function requireRoom(surfaces: readonly Pixels<Premultiplied>[], size: Size, byt
     0,
   );
   // The map and a third of the frame's pixels being smoothed.
-  const frame = size.width * size.height * (12 + bytes + 1 + 4 + 20 / 3);
+  const frame = size.width * size.height * (12 + bytes + 1 + 4 + (4 + TEAR_BYTES) / 3);
   if (held + frame > MOST_BYTES)
     throw new CoreError(
       'too-large',

@@ -11,16 +11,17 @@ const DRAWN: f32 = -3.3;
  * Closes cracks: where nothing has landed between two neighbours that have, beside or above and below, the place of the farther
  * one is
  * taken. Between joined and torn quads that fold, slivers of a pixel stay open.
+ * @param left, right columns that anything may have landed in
  */
-export function closeCracks(map: usize, width: i32, rows: i32): void {
+export function closeCracks(map: usize, width: i32, rows: i32, left: i32, right: i32): void {
   const count = width * rows;
   mapX = map; mapY = map + (<usize>count << 2); mapZ = map + (<usize>count << 3);
   const none = f32x4.splat(DRAWN);
   for (let y = 0; y < rows; y++) {
-    for (let x = 0; x < width; x += 4) {
+    for (let x = left; x < right; x += 4) {
       const at = <usize>(y * width + x) << 2;
       if (!i32x4.bitmask(f32x4.lt(v128.load(mapZ + at), none))) continue;
-      const n = min(4, width - x);
+      const n = min(4, right - x);
       for (let k = 0; k < n; k++) {
         const p = at + (<usize>k << 2);
         if (load<f32>(mapZ + p) >= DRAWN) continue;

@@ -54,6 +54,11 @@ export function drawMesh(
       if (strays < 0) continue;
       const edge = goOn != 0 && (r == 0 || c == 0 || r == down - 1 || c == across - 1);
       if (strays <= planar && !edge) { piece(cell, c * CELL, r * CELL, CELL, width, height); continue; }
+      // Where no quarter is planar the whole cell is one piece of work.
+      if (!edge && c < across - 1 && r < down - 1 && rough(quarters, finer, c, r, planar)) {
+        quads(depth, pixels, bytes, width, height, c * CELL, r * CELL, CELL, tear, goOn != 0);
+        continue;
+      }
       for (let q = 0; q < 4; q++) {
         const x = c * CELL + (q & 1) * QUARTER, y = r * CELL + (q >> 1) * QUARTER;
         if (x >= width || y >= height) continue;
@@ -61,8 +66,18 @@ export function drawMesh(
         const partStrays = load<f32>(part, 12);
         if (partStrays < 0) continue;
         if (partStrays <= planar && !edge) piece(part, x, y, QUARTER, width, height);
-        else quads(depth, pixels, bytes, width, height, x, y, tear, goOn != 0);
+        else quads(depth, pixels, bytes, width, height, x, y, QUARTER, tear, goOn != 0);
       }
     }
   }
+}
+
+/** Whether something shows in all quarters of a cell, and none of them is planar. */
+// @ts-ignore: decorator
+@inline
+function rough(quarters: usize, finer: i32, c: i32, r: i32, planar: f32): bool {
+  const at = quarters + (<usize>((r << 1) * finer + (c << 1)) << 4);
+  const below = at + (<usize>finer << 4);
+  const least = min(min(load<f32>(at, 12), load<f32>(at, 28)), min(load<f32>(below, 12), load<f32>(below, 28)));
+  return least > planar;
 }

@@ -12,32 +12,51 @@ const LANDED: f32 = -3.5, DRAWN: f32 = -3.3;
  * @param state a byte a target pixel, changed where the surface covers half and more: 0 seen, 1 opened by a tear, 2 beyond the
  * border;
  *   what is never covered keeps what it had
- * @param count target pixels
+ * @param mapWidth, rows of the map; out and state begin with its first row
+ * @param left, right columns that anything may have landed in
  */
 export function sampleMap(
-  map: usize, pixels: usize, bytes: i32, width: i32, height: i32, scale: f32, out: usize, state: usize, count: i32,
+  map: usize, pixels: usize, bytes: i32, width: i32, height: i32, scale: f32, out: usize, state: usize,
+  mapWidth: i32, rows: i32, left: i32, right: i32,
 ): void {
+  const count = mapWidth * rows;
   const mapY = map + (<usize>count << 2), mapZ = map + (<usize>count << 3);
   const lastX = <f32>(width - 1), lastY = <f32>(height - 1);
-  for (let i = 0; i < count; i++) {
-    const at = <usize>i << 2;
-    const n = <usize>i;
-    const rank = load<f32>(mapZ + at);
-    if (rank < LANDED) continue;
-    const u = min<f32>(max<f32>(load<f32>(map + at) * scale, 0), lastX);
-    const v = min<f32>(max<f32>(load<f32>(mapY + at) * scale, 0), lastY);
-    const half = bytes == 8
-      ? deepPixel(pixels, width, height, u, v, out + (n << 3))
-      : pixel(pixels, width, height, u, v, out + (n << 2));
-    if (half) store<u8>(state + n, rank >= 0 || rank < DRAWN ? 0 : rank > -2 ? 1 : 2);
+  const deep = bytes == 8;
+  const landed = f32x4.splat(LANDED), none = f32x4.splat(0);
+  const grid = f32x4.splat(256), half = f32x4.splat(0.5);
+  const mostX = f32x4.splat(lastX), mostY = f32x4.splat(lastY), times = f32x4.splat(scale);
+  for (let y = 0; y < rows; y++) {
+    for (let x = left; x < right; x += 4) {
+      const n = <usize>(y * mapWidth + x);
+      const at = n << 2;
+      let bits = i32x4.bitmask(f32x4.ge(v128.load(mapZ + at), landed));
+      if (right - x < 4) bits &= (1 << (right - x)) - 1;
+      if (!bits) continue;
+      const u = f32x4.min(f32x4.max(f32x4.mul(v128.load(map + at), times), none), mostX);
+      const v = f32x4.min(f32x4.max(f32x4.mul(v128.load(mapY + at), times), none), mostY);
+      v128.store(placeX, deep ? u : i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(u, grid), half)));
+      v128.store(placeY, deep ? v : i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(v, grid), half)));
+      for (let k = 0; k < 4; k++) {
+        if (!(bits & (1 << k))) continue;
+        const o = <usize>k << 2, m = n + <usize>k;
+        const covers = deep
+          ? deepPixel(pixels, width, height, load<f32>(placeX + o), load<f32>(placeY + o), out + (m << 3))
+          : pixel(pixels, width, height, load<i32>(placeX + o), load<i32>(placeY + o), out + (m << 2));
+        if (!covers) continue;
+        const rank = load<f32>(mapZ + (m << 2));
+        store<u8>(state + m, rank >= 0 || rank < DRAWN ? 0 : rank > -2 ? 1 : 2);
+      }
+    }
   }
 }
+
+const placeX = memory.data(16), placeY = memory.data(16);
 
 /** One pixel of 8 bits a channel, its place in 1/256 px. Returns whether it covers half and more. */
 // @ts-ignore: decorator
 @inline
-function pixel(pixels: usize, width: i32, height: i32, u: f32, v: f32, to: usize): bool {
-  const fixedX = <i32>(u * 256 + 0.5), fixedY = <i32>(v * 256 + 0.5);
+function pixel(pixels: usize, width: i32, height: i32, fixedX: i32, fixedY: i32, to: usize): bool {
   const x = fixedX >> 8, y = fixedY >> 8, fx = fixedX & 255, fy = fixedY & 255;
   const p = pixels + (<usize>(y * width + x) << 2);
   const upper = i16x8.extend_low_i8x16_u(v128.load64_zero(p));
