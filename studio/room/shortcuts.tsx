@@ -64,6 +64,14 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
         s.step(key === 'y' || e.shiftKey ? 'redo' : 'undo');
         return;
       }
+      // What a stage copies and puts; text that is marked or typed is the browser's.
+      if (
+        (e.ctrlKey || e.metaKey) &&
+        (key === 'c' || key === 'v') &&
+        !typing(e) &&
+        getSelection()?.isCollapsed !== false
+      )
+        stageOf(s.stage).onKey?.(e, store as never);
       if (e.ctrlKey || e.metaKey || e.altKey) return;
       if (letterAmongNumbers(e)) e.preventDefault();
       else if (typing(e)) return;

@@ -103,6 +103,27 @@ test('the guard says what must not be seen and where; overscan cures a dry borde
   for (let n = 0; n < 4; n++) await takeBack(page, id, () => page.keyboard.press('Control+z'));
 });
 
+test('what the move uncovers is counted in Fill, and what another shape cuts off is dimmed in Output', async ({
+  page,
+}) => {
+  await openShot(page, 'Orangery');
+  await stage(page, 'Fill');
+  const filled = page.locator('.ct-uncovered').getByText(/px filled/);
+  const counted = async () =>
+    Number(/(\d[\d\u2009 ]*) px filled/.exec((await filled.textContent()) ?? '')?.[1].replace(/\D/g, ''));
+  const all = async () => {
+    const value = await counted();
+    return Number.isFinite(value) ? value : 0;
+  };
+  await expect.poll(all).toBeGreaterThan(1000);
+  const byMove = await all();
+  await page.getByLabel('Also what the move uncovers').click();
+  await expect.poll(all).toBeLessThan(byMove);
+  await stage(page, 'Output');
+  await page.getByRole('button', { name: /^Video of the move/ }).click();
+  await expect(page.getByTestId('crop')).toHaveText('1920 × 1080');
+});
+
 test('the move is handed over as a video', async ({ page }) => {
   const id = await openShot(page, 'Orangery');
   await stage(page, 'Output');

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import type { MovePart } from '@/core/shot/document';
+import type { ShotDocument } from '@/core/shot/document';
 
 /** Errors that the page reported; a test ends with none but those it provoked. */
 export function watch(page: Page): string[] {
@@ -141,11 +141,7 @@ export async function shotOf(
   id: string,
 ): Promise<{
   head: number;
-  document: {
-    budget: { nearPx: number; farPx: number };
-    depth: { revision: string };
-    move: MovePart | null;
-  };
+  document: Pick<ShotDocument, 'budget' | 'depth' | 'move' | 'keptMoves' | 'plates'>;
   undo: string | null;
 }> {
   return ((await (await page.request.get(`/api/shots/${id}`)).json()) as { shot: never }).shot;

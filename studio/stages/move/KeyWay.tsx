@@ -1,6 +1,7 @@
 'use client';
 
 import { Button, InputNumber } from 'antd';
+import { useRef } from 'react';
 import { reversedKeys, withKeyAt, withoutKey } from '@/core/camera/editKeys';
 import type { CameraKey } from '@/core/shot/document';
 import { AimFields } from './AimFields';
@@ -20,10 +21,13 @@ export function KeyWay() {
   const set = (value: Partial<CameraKey['value']>, ease?: CameraKey['ease']): void => {
     setAt(store, value, ease);
   };
-  const moveTo = (frame: number): void => {
+  const typed = useRef<number | undefined>(undefined);
+  const moveTyped = (): void => {
     const s = store.getState();
     const now = s.document.move;
-    if (!now || at < 0 || !Number.isFinite(frame) || frame === needle) return;
+    const frame = typed.current === undefined ? needle : typed.current - 1;
+    typed.current = undefined;
+    if (!now || at < 0 || frame === needle) return;
     const keys = withKeyAt(now.keys, at, frame, now.frames);
     s.tryMove({ keys });
     s.seek(keys[at].frame);
@@ -88,12 +92,11 @@ export function KeyWay() {
             defaultValue={needle + 1}
             min={1}
             max={move.frames}
-            onPressEnter={(e) => {
-              moveTo(Number(e.currentTarget.value) - 1);
+            onChange={(v) => {
+              typed.current = v ?? undefined;
             }}
-            onBlur={(e) => {
-              moveTo(Number(e.currentTarget.value) - 1);
-            }}
+            onPressEnter={moveTyped}
+            onBlur={moveTyped}
           />
         </div>
       )}

@@ -12,6 +12,9 @@ import { useMove, useMoveStore } from '../slice';
 /** As good as without end, in the scene's unit. */
 const FARTHEST = 1e5;
 
+/** Not nearer to an edge than its ring is wide, css px. */
+const within = (v: number, length: number): number => Math.min(length - 8, Math.max(8, v));
+
 /** What keeps its place in the picture while the camera moves: dragged in the plan. */
 export function Aim({ place }: { place: PlanPlace }) {
   const store = useMoveStore();
@@ -25,8 +28,8 @@ export function Aim({ place }: { place: PlanPlace }) {
   // Where it does not turn by itself it looks at what lies without end: that stands still.
   const aim: Vector = given ?? [0, 0, FARTHEST];
   const at = inPlan(aim, camera, place.axis);
-  const x = Math.min(PLAN_WIDTH - 8, Math.max(8, leftOf(place, at.x)));
-  const y = Math.min(place.length - 8, Math.max(8, downOf(place, at.y)));
+  const x = within(leftOf(place, at.x), PLAN_WIDTH);
+  const y = within(downOf(place, at.y), place.length);
   const set = (left: number, down: number): void => {
     const depth = Math.min(0.999, Math.max(0, down / place.length));
     placeAim(
@@ -44,7 +47,12 @@ export function Aim({ place }: { place: PlanPlace }) {
     e.preventDefault();
     e.stopPropagation();
     const px = e.shiftKey ? 10 : 1;
-    set(x + step[0] * px, y + step[1] * px);
+    const s = store.getState();
+    const now = inPlan(keyAt(s.document.move!, s.needle).value.aim ?? aim, camera, place.axis);
+    set(
+      within(leftOf(place, now.x), PLAN_WIDTH) + step[0] * px,
+      within(downOf(place, now.y), place.length) + step[1] * px,
+    );
     store.getState().keepSoon('Aim');
   };
   const [right, up, forward] = aim;

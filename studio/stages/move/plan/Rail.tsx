@@ -32,8 +32,8 @@ export function Rail({ axis, y, sight }: { axis: PlanAxis; y: number; sight: rea
   const hold = (on: boolean): void => {
     frozen.current = on ? fitting : undefined;
   };
-  const handle = (label: string, at: Vector, to: (p: [number, number, number]) => void, marks: ReactNode) => (
-    <Handle key={label} label={label} rail={rail} at={at} onHold={hold} to={to}>
+  const handle = ({ label, at, where, to }: Held, marks: ReactNode) => (
+    <Handle key={label} label={label} rail={rail} at={at} where={where} onHold={hold} to={to}>
       {marks}
     </Handle>
   );
@@ -63,10 +63,13 @@ export function Rail({ axis, y, sight }: { axis: PlanAxis; y: number; sight: rea
           {beads.map((p, n) => {
             const { x, y: down } = onRail(rail, p);
             return handle(
-              `Camera, bead ${n + 1} on the rail`,
-              p,
-              (position) => {
-                placeBead(store, n, position);
+              {
+                label: `Camera, bead ${n + 1} on the rail`,
+                at: p,
+                where: () => store.getState().document.move!.keys[n].value.position,
+                to: (position) => {
+                  placeBead(store, n, position);
+                },
               },
               <circle className="ct-rail-bead" cx={x} cy={down} r={5} />,
             );
@@ -74,10 +77,16 @@ export function Rail({ axis, y, sight }: { axis: PlanAxis; y: number; sight: rea
         </>
       )}
       {handle(
-        'Camera at the needle',
-        standsAt,
-        (position) => {
-          setAt(store, { position });
+        {
+          label: 'Camera at the needle',
+          at: standsAt,
+          where: () => {
+            const { document, needle: now } = store.getState();
+            return document.move ? poseAt(document.move, now).position : standsAt;
+          },
+          to: (position) => {
+            setAt(store, { position });
+          },
         },
         <g transform={`translate(${dolly.x} ${dolly.y})`} className="ct-rail-dolly">
           <rect x={-17} y={-8} width={34} height={16} rx={8} />
@@ -93,6 +102,14 @@ export function Rail({ axis, y, sight }: { axis: PlanAxis; y: number; sight: rea
   );
 }
 
+/** What a handle on the rail moves. */
+interface Held {
+  readonly label: string;
+  readonly at: Vector;
+  where(): Vector;
+  to(p: [number, number, number]): void;
+}
+
 /** The rail's paper, torn at its upper edge. */
 function tornEdge(): string {
   const teeth = Array.from({ length: 21 }, (_, n) => `L${n * 10 + 5} ${n % 2 ? -3 : 1} L${n * 10 + 10} 0`).join(' ');
@@ -104,6 +121,7 @@ function Handle({
   label,
   rail,
   at,
+  where,
   to,
   onHold,
   children,
@@ -111,6 +129,8 @@ function Handle({
   label: string;
   rail: RailPlace;
   at: Vector;
+  /** Where it is now, also before that is drawn. */
+  where(): Vector;
   to(p: [number, number, number]): void;
   onHold(on: boolean): void;
   children: ReactNode;
@@ -151,7 +171,7 @@ function Handle({
         // A hundredth of a metre, with Shift a tenth, with Alt a thousandth.
         const fine = e.altKey ? 0.001 : 0.01;
         const metres = (e.shiftKey ? 0.1 : fine) * rail.perMetre;
-        to(movedOnRail(rail, at, step[0] * metres, step[1] * metres));
+        to(movedOnRail(rail, where(), step[0] * metres, step[1] * metres));
         store.getState().keepSoon('Move the camera');
       }}
     >

@@ -250,13 +250,14 @@ function ValueBead({ ruler, move, index, channel, y, valueOf, onHold }: BeadProp
       }}
       onKeyDown={(e) => {
         const s = store.getState();
+        const now = s.document.move!.keys[index];
         const step = stepOf(e);
         const up = { ArrowUp: 1, ArrowDown: -1 }[e.key];
         if (up !== undefined) {
-          setValue(channel.own(key.value) + up * 10 ** -channel.decimals * (e.shiftKey ? 10 : 1));
+          setValue(channel.own(now.value) + up * 10 ** -channel.decimals * (e.shiftKey ? 10 : 1));
           s.keepSoon(`${channel.name} of a bead`);
         } else if (step !== undefined && e.altKey) {
-          setFrame(key.frame + step);
+          setFrame(now.frame + step);
           s.keepSoon('Move a bead');
         } else if (e.key === 'Enter') s.set({ curve: false });
         else return;

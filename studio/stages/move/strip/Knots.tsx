@@ -91,7 +91,8 @@ function Knot({ ruler, move, index, end, yAt }: Props) {
         if (step === undefined || !e.altKey) return;
         e.preventDefault();
         e.stopPropagation();
-        set(Math.max(0, Math.round(slack) + way * step));
+        const now = slackOf(store.getState().document.move!.keys[index].ease, frames)[end];
+        set(Math.max(0, Math.round(now) + way * step));
         store.getState().keepSoon(`Bead ${bead + 1}, ${says}`);
       }}
     >

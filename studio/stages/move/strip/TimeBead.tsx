@@ -45,22 +45,25 @@ export function TimeBead({ ruler, move, index }: { ruler: Ruler; move: MovePart;
   };
   const onKey = (e: KeyboardEvent): void => {
     const s = store.getState();
+    // A key that is held comes again before this is drawn anew.
+    const keys = s.document.move?.keys ?? move.keys;
+    const now = keys[index];
     const step = stepOf(e);
     const stretch = { '+': 1, '=': 1, '-': -1 }[e.key];
     if (step !== undefined && e.altKey) {
-      go(key.frame + step, 'move', move.keys);
+      go(now.frame + step, 'move', keys);
       s.keepSoon(LABELS.move);
     } else if (stretch !== undefined && !e.ctrlKey && !e.metaKey) {
       // The first bead is pulled from the last: away from it is to the left.
-      go(key.frame + (index === 0 ? -stretch : stretch), 'stretch', move.keys);
+      go(now.frame + (index === 0 ? -stretch : stretch), 'stretch', keys);
       s.keepSoon(LABELS.stretch);
     } else if (e.key.toLowerCase() === 'h' && !e.ctrlKey && !e.metaKey) {
-      const ease = key.ease === 'hold' ? 'gentle' : 'hold';
-      s.tryMove({ keys: move.keys.map((k, n) => (n === index ? { ...k, ease } : k)) });
+      const ease = now.ease === 'hold' ? 'gentle' : 'hold';
+      s.tryMove({ keys: keys.map((k, n) => (n === index ? { ...k, ease } : k)) });
       s.keep(ease === 'hold' ? 'Hold' : 'Let go');
     } else if (e.key === 'Enter') s.set({ curve: !s.curve });
-    else if (e.key === 'Delete' && move.keys.length > 1) {
-      s.tryMove({ keys: withoutKey(move.keys, index) });
+    else if (e.key === 'Delete' && keys.length > 1) {
+      s.tryMove({ keys: withoutKey(keys, index) });
       s.keep('Take a bead off');
       s.set({ bead: null });
     } else return;
