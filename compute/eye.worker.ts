@@ -11,6 +11,7 @@ import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 import { renderView } from '@/core/view/renderView';
 import type { Mask, Picture8, Premultiplied8 } from '@/core/raster/picture';
 import { Mover } from './layer/mover';
+import type { LayerPlace } from './layer/place';
 
 // Renders the other eye beside the preview worker, on the processor's second core. All pixels lie in shared memory.
 
@@ -57,8 +58,8 @@ export interface Solving {
 
 const api = {
   /** Takes what a layer is rendered from, and where its views go. */
-  take(layer: number, rasters: ShotRasters<Premultiplied8>, out: ViewBuffers<Premultiplied8>, scale: number): void {
-    held.set(layer, { rasters, out, mover: new Mover(scale) });
+  take(layer: number, rasters: ShotRasters<Premultiplied8>, out: ViewBuffers<Premultiplied8>, place: LayerPlace): void {
+    held.set(layer, { rasters, out, mover: new Mover(place) });
   },
   forget(layer: number): void {
     held.delete(layer);

@@ -27,6 +27,12 @@ export interface Held {
   readonly unstored: readonly number[];
 }
 
+/** Room around a window in detail, from which its views take picture, full-size px. */
+export interface Margin {
+  readonly across: number;
+  readonly down: number;
+}
+
 interface OpenStroke {
   readonly settings: BrushSettings;
   readonly target: Target;
@@ -134,7 +140,7 @@ export class Preview {
   }
 
   /** Loads a window at the source's own size, with room around it for parallax; undefined ends the detail. */
-  async lookCloser(shown: Rect | undefined, margin: number): Promise<void> {
+  async lookCloser(shown: Rect | undefined, margin: Margin): Promise<void> {
     const mine = ++this.windows;
     const { shot } = this;
     if (!shot || !shown) {
@@ -146,10 +152,10 @@ export class Preview {
     const down = (v: number): number => Math.max(0, Math.floor(v / GRID) * GRID);
     const up = (v: number, most: number): number => Math.min(most, Math.ceil(v / GRID) * GRID);
     const wide: Rect = {
-      left: down(shown.left - margin),
-      top: down(shown.top),
-      right: up(shown.right + margin, shot.width),
-      bottom: up(shown.bottom, shot.height),
+      left: down(shown.left - margin.across),
+      top: down(shown.top - margin.down),
+      right: up(shown.right + margin.across, shot.width),
+      bottom: up(shown.bottom + margin.down, shot.height),
     };
     const scale = Math.min(1, DETAIL_SIDE / (wide.right - wide.left), DETAIL_SIDE / (wide.bottom - wide.top));
     const names = this.names!;
@@ -244,7 +250,7 @@ export class Preview {
     const all = (layer: Layer): Promise<Drawn> | Drawn => lens.drawAll?.(layer, asked) ?? lens.draw(layer, asked);
     let base = await lens.draw(whole, asked);
     const drawn = [base];
-    if (detail && !lens.wholeOnly && base.frame?.right !== 2 * whole.place.right) {
+    if (detail && !lens.notCloser?.(asked.ask) && base.frame?.right !== 2 * whole.place.right) {
       lens.lend?.(whole, detail, asked);
       let closer = await lens.draw(detail, asked);
       // Parts of both are laid into what is shown, or both are drawn whole.

@@ -17,7 +17,7 @@ import type { Shot } from './layer/fetchRasters';
 import type { Looking, RevealCount } from './layer/lookBehind';
 import type { Target } from './layer/strokes';
 import type { Look, RasterNames } from './look';
-import { Preview, type Held, type LocalEdit } from './preview';
+import { Preview, type Margin, type Held, type LocalEdit } from './preview';
 
 // The page's own renderer: draws every way to see with the same core functions as the final render, one thing after another.
 
@@ -40,7 +40,7 @@ const api = {
   takeRasters: (next: RasterNames, held: Held, force: boolean): Promise<boolean> =>
     preview.takeRasters(next, held, force),
   nameRasters: (next: RasterNames, unstored: readonly number[]): Promise<void> => preview.nameRasters(next, unstored),
-  lookCloser: (shown: Rect | undefined, margin: number): Promise<void> => preview.lookCloser(shown, margin),
+  lookCloser: (shown: Rect | undefined, margin: Margin): Promise<void> => preview.lookCloser(shown, margin),
   beginStroke: (settings: BrushSettings, target: Target): Promise<void> => preview.beginStroke(settings, target),
   addPoints: (points: readonly StrokePoint[], request: LookRequest): Promise<Look | undefined> =>
     preview.addPoints(points, request),

@@ -6,6 +6,7 @@ import type { ViewBuffers } from '@/core/stereo/synthesizeView';
 import { renderView } from '@/core/view/renderView';
 import { stripeReveal } from '../draw/reveal';
 import type { EyeApi } from '../eye.worker';
+import type { LayerPlace } from './place';
 import { shareBuffers } from './shared';
 
 /** Which eye: 0 left, 1 right. */
@@ -19,7 +20,7 @@ export class Eyes {
   constructor(
     private readonly key: number,
     private readonly second: Remote<EyeApi> | undefined,
-    private readonly scale: number,
+    private readonly place: LayerPlace,
   ) {}
 
   /** Room for both views, in shared memory. */
@@ -30,7 +31,7 @@ export class Eyes {
 
   /** Hands the second worker what the layer is rendered from. */
   async take(rasters: ShotRasters<Premultiplied8>): Promise<void> {
-    await this.second?.take(this.key, rasters, this.buffers![1], this.scale);
+    await this.second?.take(this.key, rasters, this.buffers![1], this.place);
   }
 
   /** Frees what the second worker holds. */
@@ -45,7 +46,7 @@ export class Eyes {
   /** One view; returns the share of pixels that it reveals. @param mark they are striped */
   render(scene: SceneFrame, rasters: ShotRasters<Premultiplied8>, which: Which, mark: boolean): number {
     const { revealedCount, picture, revealed } = renderView(scene, rasters, which - 0.5, {
-      scale: this.scale,
+      scale: this.place.scale,
       out: this.buffers![which],
     });
     if (mark) stripeReveal(picture, revealed);
@@ -54,7 +55,7 @@ export class Eyes {
 
   /** Both views; returns the larger share of revealed pixels. */
   async both(scene: SceneFrame, rasters: ShotRasters<Premultiplied8>, mark: boolean): Promise<number> {
-    const beside = this.second?.render(this.key, scene, 0.5, this.scale);
+    const beside = this.second?.render(this.key, scene, 0.5, this.place.scale);
     const here = this.render(scene, rasters, 0, mark);
     if (!beside) return Math.max(here, this.render(scene, rasters, 1, mark));
     const { picture, revealed } = this.buffers![1];

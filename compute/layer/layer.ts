@@ -91,8 +91,8 @@ export class Layer {
     this.choosing = new Choosing(this.picture, place);
     this.backdrop = new Backdrop(this.picture);
     this.absolute = new AbsoluteDepth(this.depth);
-    this.eyes = new Eyes(key, second, place.scale);
-    this.movedEyes = new MovedEyes(key, second, place.scale);
+    this.eyes = new Eyes(key, second, place);
+    this.movedEyes = new MovedEyes(key, second, place);
     this.layout = new Layout(
       this,
       plates.map((p) => ({ ...p, depth: shareMap(p.depth) })),

@@ -5,6 +5,7 @@ import type { SceneAt } from '@/core/scene/sceneAt';
 import type { ShotRasters } from '@/core/shot/rasters';
 import type { EyeApi } from '../eye.worker';
 import { Mover } from './mover';
+import type { LayerPlace } from './place';
 import { shareBuffers } from './shared';
 
 /** A moment that one eye sees. */
@@ -22,9 +23,9 @@ export class MovedEyes {
   constructor(
     private readonly key: number,
     private readonly second: Remote<EyeApi> | undefined,
-    scale: number,
+    place: LayerPlace,
   ) {
-    this.mover = new Mover(scale);
+    this.mover = new Mover(place);
   }
 
   /** The rasters have been painted on. */

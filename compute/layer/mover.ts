@@ -1,17 +1,19 @@
 import { openMove, type MovedView, type OpenMove } from '@/core/move/openMove';
 import type { Premultiplied8 } from '@/core/raster/picture';
 import type { SceneAt } from '@/core/scene/sceneAt';
+import type { LayerPlace } from './place';
 import type { ShotRasters } from '@/core/shot/rasters';
 
 /** A raster's own way to be moved through, opened when it is first asked for. */
 export class Mover {
   private held: { readonly rasters: ShotRasters<Premultiplied8>; readonly move: OpenMove<Premultiplied8> } | undefined;
 
-  constructor(private readonly scale: number) {}
+  /** @param place of the rasters in the source */
+  constructor(private readonly place: LayerPlace) {}
 
   /** The same for rasters that have been painted on. */
   anew(): Mover {
-    return new Mover(this.scale);
+    return new Mover(this.place);
   }
 
   /** What a camera sees. @param eye -1/2 left to +1/2 right; null: the camera itself */
@@ -23,7 +25,10 @@ export class Mover {
   ): void {
     if (this.held?.rasters !== rasters) {
       const { width, height } = rasters.picture;
-      const options = { scale: this.scale, window: { left: 0, top: 0, scale: this.scale }, size: { width, height } };
+      const { left, top, scale, shown } = this.place;
+      // A window sees nothing beyond its own edge: there the whole picture goes on.
+      const goOn = shown.left === left && shown.top === top && shown.right === this.place.right;
+      const options = { scale, from: { left, top }, window: { left, top, scale }, size: { width, height }, goOn };
       this.held = { rasters, move: openMove(rasters, options) };
     }
     this.held.move.render(scene, eye, out);

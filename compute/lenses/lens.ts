@@ -24,8 +24,8 @@ export interface Lens<Ask extends { readonly lens: string }> {
   readonly key: Ask['lens'];
   /** True where it can draw what a brush has touched, alone. */
   readonly touches: boolean;
-  /** True where it has nothing to show in a window in detail. @default false */
-  readonly wholeOnly?: boolean;
+  /** True where it has nothing to show in a window in detail. @default it has */
+  notCloser?(ask: Ask): boolean;
   /**
    * Draws a layer.
    * @param rect the part that has changed @default what has changed since it was drawn last, or all

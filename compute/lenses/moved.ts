@@ -18,6 +18,8 @@ export interface MovedAsk {
   readonly at: Pick<SceneAt, 'height' | 'camera' | 'rig' | 'pose'>;
   /** How it stands at this moment in another version of the move, which is shown at its right; null: none. */
   readonly beside: Pose | null;
+  /** Also in a window in detail: it takes its time. */
+  readonly closer: boolean;
 }
 
 /** Which eye shows a way that has one. */
@@ -90,7 +92,7 @@ export async function movedFrames(
 export const moved: Lens<MovedAsk> = {
   key: 'moved',
   touches: false,
-  wholeOnly: true,
+  notCloser: (ask) => !ask.closer,
   async draw(layer, { scene, ask }) {
     const [{ width, data }] = await movedFrames(layer, [{ ...scene, ...ask.at }], [ask], frameRoom);
     const frame = layer.frameOf(layer.whole, data);

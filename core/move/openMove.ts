@@ -22,6 +22,8 @@ export interface MoveOptions {
   readonly size?: Size;
   /** Raster px per source px. @default 1 */
   readonly scale?: number;
+  /** Where the rasters begin, px of the source: of a part of a shot. @default its upper left */
+  readonly from?: { readonly left: number; readonly top: number };
   /** Pictures are sampled at twice their size, so that a slow move does not shimmer. @default false */
   readonly fine?: boolean;
   /** Beyond the border the outermost pixels go on; else it stays clear. @default true */
@@ -84,12 +86,12 @@ export function movedView<P extends Premultiplied>(like: P, { width, height }: S
  * @throws CoreError `too-large`
  */
 export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, options: MoveOptions = {}): OpenMove<P> {
-  const { scale = 1, fine = false, goOn = true } = options;
+  const { scale = 1, fine = false, goOn = true, from = { left: 0, top: 0 } } = options;
   const window = options.window ?? { left: 0, top: 0, scale };
   const size = options.size ?? rasters.picture;
   const k = ownKernels();
   const bytes = isDeep(rasters.picture) ? 8 : 4;
-  const surfaces = pixelsOf(rasters, scale);
+  const surfaces = pixelsOf(rasters, { ...from, scale });
   requireRoom(surfaces, size, bytes, fine);
   const blocks: (Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array)[] = [];
   const kept = (data: (typeof blocks)[number]): number => blocks.push(data) - 1;
@@ -276,13 +278,14 @@ interface Pixels<P extends Premultiplied> {
 }
 
 /** What a shot's surfaces are made of, each cut to what shows. */
-function pixelsOf<P extends Premultiplied>(rasters: ShotRasters<P>, scale: number): Pixels<P>[] {
+function pixelsOf<P extends Premultiplied>(rasters: ShotRasters<P>, from: Place): Pixels<P>[] {
+  const { left, top: above, scale } = from;
   const { picture: ground, depth: map } = rasters;
-  const back: Pixels<P> = { id: null, picture: ground, depth: map, place: { left: 0, top: 0, scale }, clear: false };
+  const back: Pixels<P> = { id: null, picture: ground, depth: map, place: from, clear: false };
   const plates = rasters.plates.flatMap(({ id, picture, depth, top }): Pixels<P>[] => {
     const rect: Rect | undefined = boundsOf(picture.width, picture.height, (i) => picture.data[i * 4 + 3] !== 0, 1);
     if (!rect) return [];
-    const place = { left: rect.left / scale, top: (rect.top + top) / scale, scale };
+    const place = { left: left + rect.left / scale, top: above + (rect.top + top) / scale, scale };
     return [{ id, picture: cropPicture(picture, rect), depth: cropPlane(depth, rect), place, clear: true }];
   });
   return [back, ...plates];

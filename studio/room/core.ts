@@ -73,6 +73,8 @@ export interface RoomValues {
   rasterTicket: number;
   /** Depth on the ruler under the pointer, 0 to 1; undefined while it is elsewhere. */
   hoverDepth: number | undefined;
+  /** It is looked at more closely than the preview has pixels. */
+  closer: boolean;
   /** A hand tries something and has not let it go. */
   underHand: boolean;
   /** Counts the pictures that were shown. */

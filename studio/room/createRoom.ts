@@ -62,6 +62,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     depthTicket: 0,
     rasterTicket: 0,
     hoverDepth: undefined,
+    closer: false,
     underHand: false,
     looks: 0,
     storedAt: shot.changedAt,

@@ -52,6 +52,8 @@ export interface StageModule<Slice extends object = object> {
   cardNote?(state: RoomCore & Slice, plate: string | null): string | undefined;
   /** A depth of the ruler at which its brush works, to be marked on the board; undefined where there is none. @default none */
   boardMark?(state: RoomCore & Slice): number | undefined;
+  /** How far around a window in detail its pictures take from, px of the source. @default as far as the eyes do */
+  reach?(state: RoomCore & Slice): number;
   /** What it draws in the plan, and below it. @default where the source camera looks */
   readonly Plan?: ComponentType<{ readonly place: PlanPlace }>;
   /** What it draws over the picture, in any way to see. @default nothing */

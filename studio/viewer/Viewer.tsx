@@ -102,7 +102,9 @@ function Over({ bench }: { bench: Bench }) {
 
 /** Looked at more closely than the preview has pixels, the window is fetched at the source's own size once the hand rests. */
 function useDetail({ camera, size }: CameraControl, { state, ask }: PreviewControl, both: boolean): void {
+  const store = useRoomStore();
   const link = useRoom((s) => s.preview);
+  const stage = useRoom((s) => s.stage);
   const { width, height } = useRoom((s) => s.document.source);
   const budget = useRoom((s) => s.document.budget);
   const ratio = globalThis.devicePixelRatio || 1;
@@ -119,14 +121,20 @@ function useDetail({ camera, size }: CameraControl, { state, ask }: PreviewContr
         height,
       )
     : undefined;
-  const seenKey = seen ? Object.values(seen).join() : '';
+  const seenKey = seen ? `${Object.values(seen).join()} ${stageOf(stage).reach ? stage : ''}` : '';
+  useEffect(() => {
+    store.getState().set({ closer });
+  }, [store, closer]);
   const shown = useRef('');
   useEffect(() => {
     if (state !== 'ready' || !link || seenKey === shown.current) return undefined;
     const timer = setTimeout(
       () => {
         shown.current = seenKey;
-        link.lookCloser(seen, detailMargin(budget)).then(ask, () => undefined);
+        const s = store.getState();
+        const reach = stageOf(s.stage).reach?.(s as never) ?? 0;
+        const margin = { across: Math.max(reach, detailMargin(budget)), down: reach };
+        link.lookCloser(seen, margin).then(ask, () => undefined);
       },
       seen ? REST_MS : 0,
     );

@@ -6,6 +6,7 @@ import { secondsOf } from '@/core/time/rate';
 import { rangeOf, type MovePart } from '@/core/shot/document';
 import { figure } from '../../numbers';
 import { Player } from './player';
+import { followRest } from './rest';
 import { Watch } from './watch';
 import { useMove, useMoveStore } from './slice';
 
@@ -23,7 +24,9 @@ export function PlayRow() {
   useEffect(() => {
     const player = new Player(store);
     const watch = new Watch(store);
+    const restless = followRest(store);
     return () => {
+      restless();
       watch.end();
       player.end();
     };

@@ -8,6 +8,7 @@ import { findingsOf } from './found';
 import { Head, WAYS } from './Panel';
 import { Over } from './over/Over';
 import { PlayRow } from './PlayRow';
+import { reachOf } from './rest';
 import { MovePlan } from './plan/MovePlan';
 import { movedAsk, moveSlice, type MoveSlice } from './slice';
 import { TimeStrip } from './strip/TimeStrip';
@@ -35,6 +36,7 @@ export const move: StageModule<MoveSlice> = {
   },
   pictures: (s) => (s.beside !== null && s.document.keptMoves[s.beside] && s.document.move ? 2 : 1),
   eyes: (s) => s.still ?? movedAsk(s, s.needle),
+  reach: (s) => reachOf(s.document),
   Over,
   Plan: MovePlan,
   Below: TimeStrip,

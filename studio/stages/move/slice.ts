@@ -26,6 +26,8 @@ export interface MoveSlice {
   guarded: { readonly frames: readonly GuardedFrame[]; readonly share: number } | undefined;
   /** Thin lines show where plates are at the first and the last frame. */
   ghosts: boolean;
+  /** Neither needle nor camera has moved for a moment: there is time to look closely. */
+  rested: boolean;
   /** The kept version that is shown at the right, by its place; null: none. */
   beside: number | null;
   /** The string is open: its curve is shown. */
@@ -78,7 +80,7 @@ function poseBeside(
 }
 
 /** What the preview is asked for at a frame of the move. */
-export function movedAsk(s: RoomCore & Pick<MoveSlice, 'beside'>, frame: number): MovedAsk {
+export function movedAsk(s: RoomCore & Pick<MoveSlice, 'beside' | 'rested'>, frame: number): MovedAsk {
   const { height, camera, rig } = wholeScene(s.document);
   const way = s.ways[s.stage];
   const pose = s.document.move ? poseAt(s.document.move, frame) : AT_REST;
@@ -88,6 +90,7 @@ export function movedAsk(s: RoomCore & Pick<MoveSlice, 'beside'>, frame: number)
     flipped: s.flipped,
     at: { height, camera, rig, pose },
     beside: poseBeside(s, frame),
+    closer: s.closer && s.rested,
   };
 }
 
@@ -100,6 +103,7 @@ export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
     watchEyes: false,
     guarded: undefined,
     ghosts: false,
+    rested: false,
     beside: null,
     curve: false,
     channel: null,
