@@ -7,6 +7,13 @@ import { loadChoice } from '@/server/shots/choices';
 import { database } from '@/server/db/orm';
 import { readStoredPicture } from '@/server/rasters/pictures';
 import { TILE } from '@/server/rasters/tiles';
+import { BEGIN_RECIPES } from '@/core/recipes';
+import type { MovePart } from '@/core/shot/document';
+import { Render } from '@/server/db/entities';
+import { claim } from '@/server/renders/claim';
+import { sender } from '@/server/renders/queue';
+import { listRenders, startRender } from '@/server/renders/renders';
+import { runRender } from '@/server/renders/run';
 import { coverage, extendBorder } from '@/server/shots/border';
 import { workOf, stopWork } from '@/server/shots/longWork';
 import { actOnFill } from '@/server/shots/fills';
@@ -18,7 +25,9 @@ import { boxChoice as box, headOf, laidOut, asBefore, pixel, scene, sourcePictur
 
 const width = 320;
 const height = 200;
-const stage = scene('Fills');
+const stage = scene('Fills', async () => {
+  await (await sender()).stop({ graceful: false });
+});
 
 /** A striped wall with a red box of 80 x 60 px before it, cut as a plate; the budget uncovers 10 px at each side. */
 async function begin(): Promise<ShotState> {
@@ -362,6 +371,50 @@ describe('filling behind plates', () => {
       fill({ method: 'smooth', area: { kind: 'reveal', views: 9, marginPx: 0 } }),
     );
     expect(await filledPixels(other.document.fill)).toBe(await filledPixels(two.document.fill));
+  });
+});
+
+describe('what the shot’s move uncovers', () => {
+  const MOVE: MovePart = {
+    fps: 24,
+    frames: 25,
+    path: 'straight',
+    pace: 'keys',
+    play: 'loop',
+    range: null,
+    ready: null,
+    keys: [0, 24].map((frame) => ({
+      frame,
+      ease: 'linear',
+      value: { position: [frame / 96, 0, 0], aim: null, pan: 0, tilt: 0, roll: 0, zoom: 1 },
+    })),
+  };
+  test('is filled, too, and a video of it then leaves nothing open', async () => {
+    const begun = await begin();
+    const s = await changeDocument({ id: begun.id, expectedHead: begun.head }, 'Move', { move: MOVE });
+    const openIn = async (): Promise<number> => {
+      const id = await startRender(s.id, {
+        ...BEGIN_RECIPES.video,
+        format: 'gif',
+        size: 'custom',
+        custom: { width: 64, height: 40 },
+      });
+      await claim(id, 'me');
+      await runRender(await (await database()).findOneOrFail(Render, { id }), () => Promise.resolve());
+      return (await listRenders(s.id))[0].report!.openPx!;
+    };
+    // 0.25 m at 343 px of focal length (50 degrees across): the box, at 1/2.15 m, passes the wall, at 1/9.8 m, by 31 px over
+    // its 60 rows; both eyes see some 9 px more.
+    expect(await openIn()).toBeGreaterThan(31 * 60 * 0.9);
+    const area = { kind: 'reveal', views: 2, marginPx: 4 } as const;
+    const still = await actOnFill({ id: s.id, expectedHead: s.head }, fill({ method: 'smooth', area }));
+    const byEyes = await filledPixels(still.document.fill);
+    const moved = await actOnFill(
+      { id: s.id, expectedHead: still.head },
+      fill({ method: 'smooth', area: { ...area, byMove: true } }),
+    );
+    expect((await filledPixels(moved.document.fill)) - byEyes).toBeGreaterThan(20 * 60);
+    expect(await openIn()).toBe(0);
   });
 });
 
