@@ -57,6 +57,19 @@ await page.getByRole('button', { name: 'Pause' }).click();
 await page.getByRole('slider', { name: 'Frame', exact: true }).focus();
 await page.keyboard.press('ArrowDown');
 await shoot('move');
+// The board unrolled, the string opened.
+await page.getByRole('radio', { name: 'plan', exact: true }).click();
+const string = page.getByRole('button', { name: /^Camera’s string/ });
+await string.focus();
+await page.keyboard.press('Enter');
+await page.getByRole('slider', { name: 'Camera, bead 2' }).focus();
+await open('Bead');
+await page.waitForTimeout(1500);
+await shoot('plan');
+await open('Ready moves');
+await string.focus();
+await page.keyboard.press('Enter');
+await page.getByRole('radio', { name: 'cards', exact: true }).click();
 // A stronger one, with something to see; taken back.
 await page.getByLabel('Strength, %').fill('140');
 await page.getByLabel('Strength, %').press('Enter');

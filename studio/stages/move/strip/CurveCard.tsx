@@ -52,7 +52,7 @@ export function CurveCard({ ruler, move, top }: { ruler: Ruler; move: MovePart; 
         height={VALUES + SPEED + 4}
         rx={3}
       />
-      <foreignObject x={4} y={top + 4} width={60} height={26}>
+      <foreignObject x={3} y={top + 4} width={64} height={26}>
         <Channels
           channel={channel}
           onChoose={(key) => {
