@@ -210,7 +210,12 @@ test('curves, edge traces and pieces choose; corners are dragged; plates are spl
   // In one group they hide together.
   const group = async (which: typeof card): Promise<void> => {
     await which.getByRole('button', { name: 'More' }).click();
-    await page.getByRole('menuitem', { name: /^Group/ }).click();
+    // A press on a menu that is still unfolding may be lost.
+    const within = page.getByRole('menuitem', { name: /^(New group|Join)/ }).first();
+    await expect(async () => {
+      if (!(await within.isVisible())) await page.getByRole('menuitem', { name: /^Group/ }).click();
+      await expect(within).toBeVisible({ timeout: 3000 });
+    }).toPass();
   };
   await group(copy);
   await page.getByRole('menuitem', { name: 'New group' }).click();

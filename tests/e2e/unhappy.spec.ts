@@ -113,7 +113,7 @@ test('the render worker is killed in the middle: the job is taken up again and t
     ).toBeTruthy();
 });
 
-test('a render is stopped, tried again, and removed', async ({ page }) => {
+test('a render is stopped, goes on, and is removed', async ({ page }) => {
   await openShot(page, 'Orangery');
   await stage(page, 'Output');
   await page.getByRole('button', { name: /^Views/ }).click();
@@ -125,7 +125,7 @@ test('a render is stopped, tried again, and removed', async ({ page }) => {
   await expect(row).toContainText(/view[ _]0(0[2-9]|[1-3]\d)/);
   await row.getByRole('button', { name: 'Stop' }).click();
   await expect(row).toHaveAttribute('data-state', 'stopped');
-  await row.getByRole('button', { name: 'Try again' }).click();
+  await row.getByRole('button', { name: 'Go on' }).click();
   await expect(row).toHaveAttribute('data-state', /queued|running/);
   await expect(row).toContainText(/view[ _]0\d\d/);
   await row.getByRole('button', { name: 'Stop' }).click();
