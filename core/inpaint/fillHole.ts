@@ -1,14 +1,15 @@
 import { CoreError } from '../error';
 import { boundsOf } from '../raster/bounds';
 import { copyPicture, requireSameSize, type Mask, type Picture } from '../raster/picture';
+import { continueFill } from './continuation/continueFill';
 import { smoothFill } from './smoothFill';
 import { textureFill, type TextureFillOptions } from './textureFill';
 
-export const FILL_METHODS = ['texture', 'smooth'] as const;
+export const FILL_METHODS = ['texture', 'continue', 'smooth'] as const;
 export type FillMethod = (typeof FILL_METHODS)[number];
 
 /**
- * Fills a picture's hole by texture or smoothly. Pixels outside the hole come out unchanged, bit for bit; alpha stays.
+ * Fills a picture's hole by texture, with how its surroundings go on, or smoothly. Pixels outside the hole come out unchanged, bit for bit; alpha stays.
  * @param hole 128 and more: fill
  * @throws CoreError `no-hole`, `nothing-to-sample`, `size-differs`
  */
@@ -18,6 +19,7 @@ export function fillHole<P extends Picture>(
   method: FillMethod,
   options: TextureFillOptions = {},
 ): P {
+  if (method === 'continue') return continueFill(picture, hole, options);
   return method === 'texture' ? textureFill(picture, hole, options) : smoothArea(picture, hole);
 }
 

@@ -1,13 +1,13 @@
 import type { Rect } from '../raster/geometry';
 import { CoreError } from '../error';
 import { ownKernels } from '../kernels/kernels';
-import { boundsOf } from '../raster/bounds';
 import { cropPicture, cropPlane } from '../raster/crop';
 import { distanceTo } from '../raster/distance';
 import { copyPicture, isDeep, requireSameSize, type Mask, type Picture } from '../raster/picture';
 import { exemplarFill } from './exemplarFill';
 import { halfLevel, PatchField, PATCH_REACH, type PatchLevel } from './patchLevel';
 import { smoothFill } from './smoothFill';
+import { workBox } from './workBox';
 
 export interface TextureFillOptions {
   /** Where samples may be taken, 255; outside the hole only in any case. @default everywhere */
@@ -26,8 +26,6 @@ const FEW = 9000;
 const SEAM = 0.07;
 /** Turns of search and vote at the smallest size; fewer at each larger one, at least two. */
 const MOST_TURNS = 12;
-/** Around the hole so much of the picture is sampled: this many px at least, or as much as the hole is large. */
-const AROUND = 320;
 
 /**
  * Completes a picture in a hole with texture and structure of its surroundings. Pixels outside the hole come out
@@ -55,22 +53,6 @@ export function textureFill<P extends Picture>(picture: P, hole: Mask, options: 
   // Memory of its own: a field keeps its place in it while others compute.
   const field = complete(levels, { restarts: options.restarts ?? 6, chance, progress, deep: deepValues });
   return blend(picture, field, box, deepValues !== undefined);
-}
-
-/** The hole, as much around it, and the area to sample from. */
-function workBox(hole: Mask, from: Mask | undefined): Rect {
-  const { width, height } = hole;
-  const h = boundsOf(width, height, (i) => hole.data[i] >= 128);
-  const f = from && boundsOf(width, height, (i) => from.data[i] >= 128);
-  if (!h) throw new CoreError('no-hole', 'There is nothing to fill: the hole has no white pixel.');
-  const room = Math.max(AROUND, h.right - h.left, h.bottom - h.top);
-  const all = f ?? h;
-  return {
-    left: Math.max(0, Math.min(h.left - room, all.left)),
-    top: Math.max(0, Math.min(h.top - room, all.top)),
-    right: Math.min(width, Math.max(h.right + room, all.right)),
-    bottom: Math.min(height, Math.max(h.bottom + room, all.bottom)),
-  };
 }
 
 function cropLevel(picture: Picture, hole: Mask, sampleFrom: Mask | undefined, box: Rect): PatchLevel {

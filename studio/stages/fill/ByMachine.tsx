@@ -2,6 +2,7 @@
 
 import { Button, InputNumber } from 'antd';
 import { useState } from 'react';
+import type { FillMethod } from '@/core/inpaint/fillHole';
 import type { FillAction } from '../../api';
 import { Choice } from '../../parts/Choice';
 import { Underway } from '../../parts/Underway';
@@ -24,7 +25,7 @@ export function ByMachine() {
   const working = useRoom((s) => s.working);
   const storing = useRoom((s) => s.storing);
   const proposals = useRoom((s) => s.proposals);
-  const [method, setMethod] = useState<'texture' | 'smooth'>('texture');
+  const [method, setMethod] = useState<FillMethod>('texture');
   const [area, setArea] = useState<Area>('reveal');
   const [side, setSide] = useState<Side>('everywhere');
   const [count, setCount] = useState(1);
@@ -36,7 +37,7 @@ export function ByMachine() {
       action: 'fill',
       plate: active,
       method,
-      seeds: Array.from({ length: method === 'texture' ? count : 1 }, (_, n) => seed + n),
+      seeds: Array.from({ length: method === 'smooth' ? 1 : count }, (_, n) => seed + n),
       area: {
         reveal: { kind: 'reveal', views: behind.views, marginPx: behind.marginPx, byMove: behind.byMove } as const,
         hidden: { kind: 'hidden' } as const,
@@ -46,15 +47,16 @@ export function ByMachine() {
     };
     store.getState().fillBy(`Fill ${name}`, act);
   };
-  const needsChoice = (area === 'choice' || (side === 'choice' && method === 'texture')) && !chosen;
+  const needsChoice = (area === 'choice' || (side === 'choice' && method !== 'smooth')) && !chosen;
   return (
     <>
-      <Choice<'texture' | 'smooth'>
+      <Choice<FillMethod>
         label="With"
         value={method}
         onChange={setMethod}
         options={[
           { value: 'texture', label: 'Texture' },
+          { value: 'continue', label: 'As it goes on' },
           { value: 'smooth', label: 'Smooth' },
         ]}
       />
@@ -68,7 +70,13 @@ export function ByMachine() {
           { value: 'choice', label: 'Choice' },
         ]}
       />
-      {method === 'texture' && (
+      {method === 'continue' && (
+        <p className="ct-hint">
+          Lines and what repeats itself go on into the hole as far as that holds beside it; smooth elsewhere. Takes some
+          times longer.
+        </p>
+      )}
+      {method !== 'smooth' && (
         <>
           <Choice<Side>
             label="Sampled from"
