@@ -5,7 +5,7 @@ import { continueFill } from './continuation/continueFill';
 import { smoothFill } from './smoothFill';
 import { textureFill, type TextureFillOptions } from './textureFill';
 
-export const FILL_METHODS = ['texture', 'continue', 'smooth'] as const;
+export const FILL_METHODS = ['texture', 'smooth', 'continue'] as const;
 export type FillMethod = (typeof FILL_METHODS)[number];
 
 /**

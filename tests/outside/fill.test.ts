@@ -371,7 +371,7 @@ describe('on the command line', () => {
         .toColourspace(space)
         .png()
         .toFile(picture);
-      for (const method of ['texture', 'smooth']) {
+      for (const method of ['texture', 'smooth', 'continue']) {
         expect(
           corkTwin('fill', '--picture', picture, '--hole', hole, '--method', method, '--seed', '5', '--out', out),
         ).toMatchObject({ status: 0, err: '' });
@@ -413,7 +413,7 @@ describe('on the command line', () => {
         '--out',
         join(dir, 'x.png'),
       ),
-    ).toMatchObject({ status: 2, err: expect.stringContaining('--method takes texture, smooth') });
+    ).toMatchObject({ status: 2, err: expect.stringContaining('--method takes texture, smooth, continue') });
     expect(
       corkTwin(
         'fill',
