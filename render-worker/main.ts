@@ -13,8 +13,8 @@ import { Interrupted, runRender } from '@/server/renders/run';
 import { HelpEnded } from '@/server/renders/videoShop';
 import { Heart } from './heart';
 
-// Takes renders from the queue, one at a time, and helps others with the pieces of theirs. Start as many as there are machines: they need the database's address
-// (CORK_DATABASE_URL) and nothing else.
+// Takes renders from the queue, one at a time, and helps others with the pieces of theirs. Start as many as there are
+// machines: they need the database's address (CORK_DATABASE_URL) and nothing else.
 
 const me = `${hostname()}:${process.pid}:${randomUUID().slice(0, 8)}`;
 /** The beating thread's code, bundled beside this. */

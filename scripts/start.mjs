@@ -17,7 +17,8 @@ const given = process.argv.indexOf('--port');
 const port = Number(given > 0 ? process.argv[given + 1] : (process.env.CORK_PORT ?? 4310));
 const asked = process.argv.indexOf('--workers');
 const usual = Math.min(4, Math.max(1, Math.floor(availableParallelism() / 2)));
-const workers = Number(asked > 0 ? process.argv[asked + 1] : (process.env.CORK_WORKERS ?? usual));
+const wanted = asked > 0 ? process.argv[asked + 1] : (process.env.CORK_WORKERS ?? usual);
+const workers = Number(wanted);
 const MARK = `CORK_RUN=${data}`;
 /**
  * Idle connections stay open longer than any client keeps one: one that the server closes while a client sends on it
@@ -73,9 +74,7 @@ async function main() {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new StartError(`--port takes a whole number from 1 to 65535, not ${process.argv[given + 1]}.`);
   if (!Number.isInteger(workers) || workers < 1 || workers > 64)
-    throw new StartError(
-      `--workers takes a whole number from 1 to 64, not ${process.argv[asked + 1] ?? process.env.CORK_WORKERS}.`,
-    );
+    throw new StartError(`--workers takes a whole number from 1 to 64, not ${wanted}.`);
   await endLeftovers();
   requireDisk(data);
   if ((await freePort(port)) !== port)

@@ -103,10 +103,15 @@ function reduced(
   factor: number,
   { code, number, covers }: { readonly code: Code; readonly number: number; covers(i: number): boolean },
 ): CoarseRows & { readonly picture: Picture16<'premultiplied'> } {
-  const colours: number[] = [];
-  const coarse = coarseRows(rows, factor, ({ x, y }, from) => {
-    if (covers(from)) colours.push(x * code.place, y * code.place, number * code.plate, 65535);
-    else colours.push(0, 0, 0, 0);
+  const coarse = coarseRows(rows, factor);
+  const { width } = coarse.depth;
+  const colours = new Uint16Array(coarse.from.length * 4);
+  coarse.from.forEach((pixel, n) => {
+    if (!covers(pixel)) return;
+    colours[n * 4] = (n % width) * code.place;
+    colours[n * 4 + 1] = (coarse.top + Math.floor(n / width)) * code.place;
+    colours[n * 4 + 2] = number * code.plate;
+    colours[n * 4 + 3] = 65535;
   });
-  return { ...coarse, picture: pictureOf(coarse.depth, Uint16Array.from(colours), 'premultiplied') };
+  return { ...coarse, picture: pictureOf(coarse.depth, colours, 'premultiplied') };
 }

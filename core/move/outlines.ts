@@ -39,6 +39,10 @@ export function outlinesOf(rasters: ShotRasters<Premultiplied8>, scene: SceneFra
   return ringsOf(mask, depth, { ...scene.back, top: 0, scale });
 }
 
+/** From the least to the most of values, of which there may be very many. */
+const extent = (values: readonly number[]): number =>
+  values.reduce((most, v) => Math.max(most, v), -Infinity) - values.reduce((least, v) => Math.min(least, v), Infinity);
+
 interface Placed {
   readonly near: number;
   readonly far: number;
@@ -60,9 +64,7 @@ function coarse({ width, height, data }: Mask): Mask {
 function ringsOf(mask: Mask, depth: DepthMap, { near, far, top, scale }: Placed): Outline[] {
   const { width, height } = mask;
   return traceRings(coarse(mask)).flatMap((ring) => {
-    const xs = ring.map((p) => p.x);
-    const ys = ring.map((p) => p.y);
-    if (Math.max(...xs) - Math.min(...xs) < SMALLEST && Math.max(...ys) - Math.min(...ys) < SMALLEST) return [];
+    if (extent(ring.map((p) => p.x)) < SMALLEST && extent(ring.map((p) => p.y)) < SMALLEST) return [];
     const kept: number[] = [];
     ring.forEach((corner, n) => {
       // The middles of the sides: steps of the grid become slopes.

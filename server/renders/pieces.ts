@@ -36,7 +36,7 @@ export async function takePiece(renderId: string, worker: string): Promise<numbe
   return rows[0]?.n;
 }
 
-/** How a video stands. */
+/** How far a video is. */
 export interface PieceState {
   /** Frames that are made, of all. */
   readonly done: number;
@@ -46,17 +46,10 @@ export interface PieceState {
   readonly running: boolean;
 }
 
-/** Says how many frames of a piece a worker has made, and hears how the whole stands. @param n undefined: of no piece */
-export async function tellPiece(renderId: string, n?: number, worker?: string, done?: number): Promise<PieceState> {
-  const em = await database();
-  if (n !== undefined)
-    await query(
-      em,
-      'update render_piece set beat_at = now(), done = $4 where render_id = $1 and n = $2 and worker = $3',
-      [renderId, n, worker, done],
-    );
+/** How a video stands. */
+export async function pieceState(renderId: string): Promise<PieceState> {
   const [row] = await query<{ done: string | null; missing: string; running: boolean | null }>(
-    em,
+    await database(),
     `select sum(case when whole then frames else done end) as done,
        count(*) filter (where not whole) as missing,
        (select state = 'running' and not stop_requested from render where id = $1) as running
@@ -64,6 +57,19 @@ export async function tellPiece(renderId: string, n?: number, worker?: string, d
     [renderId],
   );
   return { done: Number(row.done ?? 0), missing: Number(row.missing), running: row.running === true };
+}
+
+/** Says how many frames of a piece a worker has made, and hears how the whole stands. */
+export async function tellPiece(
+  renderId: string,
+  { n, worker, done }: { readonly n: number; readonly worker: string; readonly done: number },
+): Promise<PieceState> {
+  await query(
+    await database(),
+    'update render_piece set beat_at = now(), done = $4 where render_id = $1 and n = $2 and worker = $3',
+    [renderId, n, worker, done],
+  );
+  return pieceState(renderId);
 }
 
 /**

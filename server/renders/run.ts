@@ -1,4 +1,4 @@
-import { mkdtemp, rm, stat } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
@@ -17,13 +17,13 @@ import { renderView } from '@/core/view/renderView';
 import { Render, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
-import { storeFile } from '../media/store';
 import { EXTENSIONS, MIMES, writePicture } from '../media/writePicture';
 import { openDocument } from '../shots/documents';
 import { shotFills, shotRasters } from '../shots/platePixels';
 import { MoveShop } from './moveShop';
 import { interlaceSheet } from './interlaceSheet';
 import { dropPieces } from './pieces';
+import { storeOutput } from './storeOutput';
 import { makeVideo } from './videoShop';
 
 /** Thrown inside a render when its people stopped it, or another worker has it. */
@@ -198,24 +198,8 @@ class RenderShop implements Workshop {
     await this.store(out, name, MIMES[format]);
   }
 
-  /** One transaction: the file and its place in the list, or nothing. @param place @default the next */
   private async store(path: string, name: string, mime: string, place?: number): Promise<void> {
-    if ((await stat(path)).size === 0) throw new Error(`${name} came out empty.`);
-    await inTransaction(async (em) => {
-      // Another worker may have been faster.
-      const there = await query(em, 'select 1 from render_output where render_id = $1 and name = $2', [
-        this.render,
-        name,
-      ]);
-      if (there.length > 0) return;
-      const media = await storeFile(em, path, name, mime);
-      await query(
-        em,
-        `insert into render_output (render_id, n, name, media_id)
-           select $1::uuid, coalesce($4::int, max(n) + 1, 0), $2::text, $3::uuid from render_output where render_id = $1`,
-        [this.render, name, media.id, place ?? null],
-      );
-    });
+    await storeOutput(this.render, path, { name, mime, ...(place === undefined ? {} : { place }) });
     this.making.stored.add(name);
   }
 }

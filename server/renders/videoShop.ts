@@ -7,14 +7,15 @@ import { fetchToFile } from '../media/store';
 import { joinVideo, VIDEO_MIMES, writeVideo } from '../media/video/encode';
 import { writePicture } from '../media/writePicture';
 import {
+  othersWait,
   PIECE_FRAMES,
-  planPieces,
   pieceLengths,
+  pieceState,
+  planPieces,
   storedPieces,
   storePiece,
   takePiece,
   tellPiece,
-  othersWait,
 } from './pieces';
 
 /** So often a worker that has nothing left to make looks whether the others are done, ms. */
@@ -66,7 +67,7 @@ export async function makeVideo(bench: VideoBench, order: VideoOrder, frame: (n:
       continue;
     }
     if (helping) return;
-    const { missing, done } = await tellPiece(renderId);
+    const { missing, done } = await pieceState(renderId);
     if (missing === 0) break;
     await bench.report(done / order.frames, `Waiting for the last ${missing === 1 ? 'piece' : 'pieces'}`);
     await sleep(LOOK_MS);
@@ -102,15 +103,18 @@ async function makePiece(
   const writer = format === 'png' ? undefined : writeVideo(path, { ...order, format }, true);
   try {
     for (let k = 0; k < count; k++) {
-      const { done, running } = await tellPiece(renderId, n, worker, k);
+      const { done, running } = await tellPiece(renderId, { n, worker, done: k });
       if (bench.helping && !running) throw new HelpEnded();
       await bench.report(done / order.frames, `Rendering frame ${done + 1} of ${order.frames}`);
+      const name = `frame_${String(first + k + 1).padStart(4, '0')}.png`;
+      // As a file of its own it may be stored already, of a piece that was broken off.
+      if (!writer && bench.stored.has(name)) continue;
       const picture = frame(first + k);
       if (writer) {
         const eight = toEightBits(picture);
         if (first + k === 0) await storeFrame(bench, eight, 'first-frame.png', 0);
         await writer.frame(eight.data);
-      } else await storeFrame(bench, picture, `frame_${String(first + k + 1).padStart(4, '0')}.png`, first + k);
+      } else await storeFrame(bench, picture, name, first + k);
     }
     await writer?.end();
   } catch (error) {

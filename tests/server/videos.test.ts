@@ -11,10 +11,11 @@ import { database } from '@/server/db/orm';
 import { query } from '@/server/db/query';
 import { readMedia } from '@/server/media/store';
 import { claim } from '@/server/renders/claim';
-import { needsHelp, planPieces, takePiece, tellPiece } from '@/server/renders/pieces';
+import { needsHelp, pieceState, planPieces, takePiece } from '@/server/renders/pieces';
 import { sender } from '@/server/renders/queue';
 import { actOnRender, renderOutputs, startRender } from '@/server/renders/renders';
 import { Interrupted, runRender } from '@/server/renders/run';
+import { storeOutput } from '@/server/renders/storeOutput';
 import { shotState } from '@/server/shots/history';
 import { changeDocument } from '@/server/shots/shots';
 import { scene } from '../support/scene';
@@ -161,6 +162,33 @@ describe('a video', () => {
     expect(first.equals(await fileOf(id, 'frame_0060.png'))).toBe(false);
   });
 
+  test('broken off, frames that are stored are not made again', async () => {
+    const id = await startRender(shot, recipe('png'));
+    await claim(id, 'one');
+    const stopAt = async (_: number, step: string): Promise<void> => {
+      if (step.startsWith('Rendering frame 31 ')) throw new Interrupted('stop');
+    };
+    await expect(runRender(await load(id), stopAt)).rejects.toThrow(Interrupted);
+    const media = async () => (await renderOutputs(id)).map((o) => o.mediaId);
+    const before = await media();
+    expect(before).toHaveLength(30);
+    await query(await database(), 'update render_piece set worker = null where render_id = $1 and not whole', [id]);
+    await runRender(await load(id), asked);
+    expect((await media()).slice(0, 30)).toEqual(before);
+    expect(await media()).toHaveLength(60);
+  });
+
+  test('two workers that store one file at the same time store it once', async () => {
+    const id = await startRender(shot, recipe('png'));
+    const path = join(mkdtempSync(join(tmpdir(), 'cork-video-')), 'frame.png');
+    writeFileSync(path, Buffer.alloc(3 << 20, 7));
+    const file = { name: 'frame_0001.png', mime: 'image/png', place: 0 };
+    await Promise.all([1, 2, 3, 4].map(() => storeOutput(id, path, file)));
+    expect((await renderOutputs(id)).map(({ n, name, size }) => [n, name, size])).toEqual([
+      [0, 'frame_0001.png', 3 << 20],
+    ]);
+  });
+
   test('a worker helps only where a render is at work and has pieces to make; one that is killed gives its piece up', async () => {
     const id = await startRender(shot, recipe('mp4'));
     expect(await needsHelp(id)).toBe(false);
@@ -174,6 +202,6 @@ describe('a video', () => {
     await query(await database(), "update render_piece set beat_at = now() - interval '1 minute' where n = 1");
     expect(await takePiece(id, 'four')).toBe(1);
     await actOnRender(id, 'stop');
-    expect(await tellPiece(id)).toMatchObject({ running: false, missing: 3 });
+    expect(await pieceState(id)).toMatchObject({ running: false, missing: 3 });
   });
 });

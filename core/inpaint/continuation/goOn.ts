@@ -35,10 +35,16 @@ export function goOn(ground: Ground, { factor, kappa, onProgress = () => undefin
   if (offsets.length === 0) return out;
   onProgress(SEARCHED);
   // Misfits are prediction over windows: a grid twice as coarse holds all they say.
-  const how = { factor: 2 * factor, kappa };
-  const prediction = predict(ground, offsets, how);
+  const from = (begin: number, end: number) => ({
+    factor: 2 * factor,
+    kappa,
+    onProgress: (share: number): void => {
+      onProgress(begin + (end - begin) * share);
+    },
+  });
+  const prediction = predict(ground, offsets, from(SEARCHED, PREDICTED));
   onProgress(PREDICTED);
-  const gate = believed(ground, offsets, how);
+  const gate = believed(ground, offsets, from(PREDICTED, 1));
   for (let i = 0; i < hole.length; i++) {
     if (!hole[i] || !prediction.said[i]) continue;
     for (let c = 0; c < 3; c++) out[i * 3 + c] += gate[i] * (prediction.colours[i * 3 + c] - out[i * 3 + c]);

@@ -22,7 +22,12 @@ export interface Misfits {
  * How badly each offset fits: of known places near the hole, at full size, spread into the hole from there by the membrane.
  * @param factor of the grid
  */
-export function misfitsOf(ground: Ground, offsets: readonly Offset[], factor: number): Misfits {
+export function misfitsOf(
+  ground: Ground,
+  offsets: readonly Offset[],
+  factor: number,
+  onProgress: (share: number) => void = () => undefined,
+): Misfits {
   const { width, height, known } = ground;
   const w = Math.ceil(width / factor);
   const h = Math.ceil(height / factor);
@@ -45,7 +50,10 @@ export function misfitsOf(ground: Ground, offsets: readonly Offset[], factor: nu
   const runs = Int32Array.from(band);
   const open = kind.map((v) => (v === 2 ? 1 : 0));
   const weights = gaussianWeights(SIGMA / factor);
-  const planes = offsets.map((offset) => logMisfit(ground, runs, offset, { factor, w, h, kind, weights }));
+  const planes = offsets.map((offset, n) => {
+    onProgress(n / offsets.length);
+    return logMisfit(ground, runs, offset, { factor, w, h, kind, weights });
+  });
   // Four at a time, the membrane takes no longer for it; those that go the same way are untold at the same places.
   const order = offsets.map((_, n) => n).sort((a, b) => angleOf(offsets[a]) - angleOf(offsets[b]));
   for (let first = 0; first < order.length; first += 4) {

@@ -13,13 +13,15 @@ export interface Predicting {
   readonly factor: number;
   /** How soft the vote is. */
   readonly kappa: number;
+  /** Is told the share of a prediction that is done, 0 to 1; may throw to end the work. */
+  readonly onProgress?: (share: number) => void;
 }
 
 /**
  * What a ground's own repetitions say of its hole, with their seam: how far they are off beside the hole is taken back within it,
  * spread as a membrane.
  */
-export function predict(ground: Ground, offsets: readonly Offset[], { factor, kappa }: Predicting): Told {
+export function predict(ground: Ground, offsets: readonly Offset[], { factor, kappa, onProgress }: Predicting): Told {
   const { width, height, colours, known } = ground;
   const wanted = grown(
     known.map((v) => 1 - v),
@@ -27,7 +29,7 @@ export function predict(ground: Ground, offsets: readonly Offset[], { factor, ka
     height,
     SEAM,
   );
-  const votes = vote(ground, offsets, misfitsOf(ground, offsets, factor), { factor, wanted, kappa });
+  const votes = vote(ground, offsets, misfitsOf(ground, offsets, factor, onProgress), { factor, wanted, kappa });
   const residual = new Float32Array(width * height * 3);
   // Free but for the seam, and for what nobody asks.
   const free = new Uint8Array(width * height);

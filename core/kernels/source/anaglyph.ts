@@ -18,9 +18,12 @@ export function mixAnaglyph(left: usize, right: usize, out: usize, pixels: i32, 
     const l = v128.load(left + at), r = v128.load(right + at);
     const lrg = i8x16.swizzle(l, pairs), rrg = i8x16.swizzle(r, pairs);
     const bb = v128.or(i32x4.shr_u(v128.and(l, blues), 16), v128.and(r, blues));
-    const red = i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(lrg, r0), i32x4.dot_i16x8_s(bb, r1)), i32x4.dot_i16x8_s(rrg, r2)), 14);
-    const green = i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(lrg, g0), i32x4.dot_i16x8_s(bb, g1)), i32x4.dot_i16x8_s(rrg, g2)), 14);
-    const blue = i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(lrg, b0), i32x4.dot_i16x8_s(bb, b1)), i32x4.dot_i16x8_s(rrg, b2)), 14);
+    const red = i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(lrg, r0), i32x4.dot_i16x8_s(bb, r1)),
+      i32x4.dot_i16x8_s(rrg, r2)), 14);
+    const green = i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(lrg, g0), i32x4.dot_i16x8_s(bb, g1)),
+      i32x4.dot_i16x8_s(rrg, g2)), 14);
+    const blue = i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(lrg, b0), i32x4.dot_i16x8_s(bb, b1)),
+      i32x4.dot_i16x8_s(rrg, b2)), 14);
     // Alpha: the more covered of the two eyes, so that a pixel seen by either eye is kept.
     const alpha = i32x4.shr_u(i8x16.max_u(l, r), 24);
     const planes = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(red, green), i16x8.narrow_i32x4_s(blue, alpha));

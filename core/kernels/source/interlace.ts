@@ -5,8 +5,10 @@ export function blendRows(a: usize, b: usize, out: usize, count: i32, weight: i3
   const wb = i16x8.splat(<i16>weight), wa = i16x8.splat(<i16>(128 - weight)), half = i16x8.splat(64);
   for (let i = 0; i < count; i += 16) {
     const p = v128.load(a + i), q = v128.load(b + i);
-    const lo = i16x8.shr_u(i16x8.add(i16x8.add(i16x8.mul(i16x8.extend_low_i8x16_u(p), wa), i16x8.mul(i16x8.extend_low_i8x16_u(q), wb)), half), 7);
-    const hi = i16x8.shr_u(i16x8.add(i16x8.add(i16x8.mul(i16x8.extend_high_i8x16_u(p), wa), i16x8.mul(i16x8.extend_high_i8x16_u(q), wb)), half), 7);
+    const lo = i16x8.shr_u(i16x8.add(i16x8.add(i16x8.mul(i16x8.extend_low_i8x16_u(p), wa),
+      i16x8.mul(i16x8.extend_low_i8x16_u(q), wb)), half), 7);
+    const hi = i16x8.shr_u(i16x8.add(i16x8.add(i16x8.mul(i16x8.extend_high_i8x16_u(p), wa),
+      i16x8.mul(i16x8.extend_high_i8x16_u(q), wb)), half), 7);
     v128.store(out + i, i8x16.narrow_i16x8_u(lo, hi));
   }
 }

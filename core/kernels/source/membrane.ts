@@ -4,7 +4,8 @@
 // below (i32, 0 for none) | 48 number of neighbours, later omega over it (f32) | 52 depth of its ground (i32) | 56 its pixel
 // (u32). Node 0 is all zeros and stands for "no neighbour".
 
-const VALUE: usize = 0, KNOWN: usize = 16, LEFT: usize = 32, RIGHT: usize = 36, ABOVE: usize = 40, BELOW: usize = 44, COUNT: usize = 48, GROUND: usize = 52, PIXEL: usize = 56;
+const VALUE: usize = 0, KNOWN: usize = 16, LEFT: usize = 32, RIGHT: usize = 36, ABOVE: usize = 40, BELOW: usize = 44,
+  COUNT: usize = 48, GROUND: usize = 52, PIXEL: usize = 56;
 
 /** A pixel of 4 or 8 bytes as four floats. */
 // @ts-ignore: decorator
@@ -66,7 +67,8 @@ export function gatherRow(
         store<i32>(node - 64 + RIGHT, k);
         count(node);
         count(node - 64);
-      } else if (x > 0 && nearness(line, map, x - 1, width, sign) - ground <= jump) hold(node, out + <usize>((x - 1) * sampleBytes), sampleBytes);
+      } else if (x > 0 && nearness(line, map, x - 1, width, sign) - ground <= jump)
+        hold(node, out + <usize>((x - 1) * sampleBytes), sampleBytes);
       if (hasAbove) {
         const above = load<i32>(indexAbove + (<usize>x << 2));
         if (above) {
@@ -77,18 +79,21 @@ export function gatherRow(
             count(node);
             count(other);
           }
-        } else if (nearness(lineAbove, mapAbove, x, width, sign) - ground <= jump) hold(node, outAbove + <usize>(x * sampleBytes), sampleBytes);
+        } else if (nearness(lineAbove, mapAbove, x, width, sign) - ground <= jump)
+          hold(node, outAbove + <usize>(x * sampleBytes), sampleBytes);
       }
       store<i32>(index + (<usize>x << 2), k);
     }
-    if (to < width && nearness(line, map, to, width, sign) - ground <= jump) hold(nodes + (<usize>(k - 1) << 6), out + <usize>(to * sampleBytes), sampleBytes);
+    if (to < width && nearness(line, map, to, width, sign) - ground <= jump)
+      hold(nodes + (<usize>(k - 1) << 6), out + <usize>(to * sampleBytes), sampleBytes);
   }
   for (let r = 0; r < runsAboveCount; r++) {
     const to = load<i32>(runsAbove + (<usize>r << 3) + 4);
     for (let x = load<i32>(runsAbove + (<usize>r << 3)); x < to; x++) {
       if (load<i32>(index + (<usize>x << 2))) continue;
       const node = nodes + (<usize>load<i32>(indexAbove + (<usize>x << 2)) << 6);
-      if (nearness(line, map, x, width, sign) - load<i32>(node + GROUND) <= jump) hold(node, out + <usize>(x * sampleBytes), sampleBytes);
+      if (nearness(line, map, x, width, sign) - load<i32>(node + GROUND) <= jump)
+        hold(node, out + <usize>(x * sampleBytes), sampleBytes);
     }
   }
   return k;
@@ -110,9 +115,15 @@ export function relaxMembrane(nodes: usize, end: i32, sweeps: i32, omega: f32, s
   for (let sweep = 0; sweep < sweeps; sweep++) {
     // The neighbour that has just been written enters last, so that the chain from node to node stays short.
     if ((sweep & 1) == 0) {
-      for (let k = 1; k < end; k++) { const node = nodes + (<usize>k << 6); relaxNode(nodes, node, node + LEFT, node + RIGHT, rest); }
+      for (let k = 1; k < end; k++) {
+        const node = nodes + (<usize>k << 6);
+        relaxNode(nodes, node, node + LEFT, node + RIGHT, rest);
+      }
     } else {
-      for (let k = end - 1; k > 0; k--) { const node = nodes + (<usize>k << 6); relaxNode(nodes, node, node + RIGHT, node + LEFT, rest); }
+      for (let k = end - 1; k > 0; k--) {
+        const node = nodes + (<usize>k << 6);
+        relaxNode(nodes, node, node + RIGHT, node + LEFT, rest);
+      }
     }
   }
   const half = f32x4.splat(0.5);
@@ -130,7 +141,8 @@ export function relaxMembrane(nodes: usize, end: i32, sweeps: i32, omega: f32, s
 function relaxNode(nodes: usize, node: usize, last: usize, other: usize, rest: v128): void {
   const weight = v128.load32_splat(node + COUNT);
   let sum = f32x4.add(v128.load(node + KNOWN), v128.load(nodes + (<usize>load<u32>(other) << 6)));
-  sum = f32x4.add(sum, f32x4.add(v128.load(nodes + (<usize>load<u32>(node + ABOVE) << 6)), v128.load(nodes + (<usize>load<u32>(node + BELOW) << 6))));
+  sum = f32x4.add(sum, f32x4.add(v128.load(nodes + (<usize>load<u32>(node + ABOVE) << 6)),
+    v128.load(nodes + (<usize>load<u32>(node + BELOW) << 6))));
   const base = f32x4.add(f32x4.mul(v128.load(node), rest), f32x4.mul(weight, sum));
   v128.store(node, f32x4.add(base, f32x4.mul(weight, v128.load(nodes + (<usize>load<u32>(last) << 6)))));
 }

@@ -7,14 +7,16 @@ const NOT_FIRST: v128 = i16x8(0, 0, 0, 0, -1, -1, -1, -1);
 // @ts-ignore: decorator
 @inline
 function squares(a: v128, b: v128): v128 {
-  const low = i16x8.sub(i16x8.extend_low_i8x16_u(a), i16x8.extend_low_i8x16_u(b)), high = i16x8.sub(i16x8.extend_high_i8x16_u(a), i16x8.extend_high_i8x16_u(b));
+  const low = i16x8.sub(i16x8.extend_low_i8x16_u(a), i16x8.extend_low_i8x16_u(b)),
+    high = i16x8.sub(i16x8.extend_high_i8x16_u(a), i16x8.extend_high_i8x16_u(b));
   return i32x4.add(i32x4.dot_i16x8_s(low, low), i32x4.dot_i16x8_s(high, high));
 }
 
 // @ts-ignore: decorator
 @inline
 function squaresButFirst(a: v128, b: v128): v128 {
-  const low = v128.and(i16x8.sub(i16x8.extend_low_i8x16_u(a), i16x8.extend_low_i8x16_u(b)), NOT_FIRST), high = i16x8.sub(i16x8.extend_high_i8x16_u(a), i16x8.extend_high_i8x16_u(b));
+  const low = v128.and(i16x8.sub(i16x8.extend_low_i8x16_u(a), i16x8.extend_low_i8x16_u(b)), NOT_FIRST),
+    high = i16x8.sub(i16x8.extend_high_i8x16_u(a), i16x8.extend_high_i8x16_u(b));
   return i32x4.add(i32x4.dot_i16x8_s(low, low), i32x4.dot_i16x8_s(high, high));
 }
 
@@ -58,10 +60,12 @@ function random(): u32 {
 /**
  * One turn over the targets: each tries what its neighbours found, then places around its best in circles that shrink by half.
  *
- * slot: i32 a pixel, number of the target there or -1; targets: i32, their pixels in reading order; found, differences: i32 a target,
- * the source pixel and how far it is off; level: cost of a row's distance squared; may: u8 a pixel, 1 where a source patch may lie. Returns the sum of differences / 256.
+ * slot: i32 a pixel, number of the target there or -1; targets: i32, their pixels in reading order; found, differences:
+ * i32 a target, the source pixel and how far it is off; level: cost of a row's distance squared; may: u8 a pixel, 1
+ * where a source patch may lie. Returns the sum of differences / 256.
  */
-export function searchPatches(picture: usize, width: i32, height: i32, slot: usize, targets: usize, count: i32, found: usize, differences: usize, may: usize, back: i32, widest: i32, level: f32, seed: u32): f64 {
+export function searchPatches(picture: usize, width: i32, height: i32, slot: usize, targets: usize, count: i32,
+  found: usize, differences: usize, may: usize, back: i32, widest: i32, level: f32, seed: u32): f64 {
   chance = seed | 1;
   let sum: f64 = 0;
   const step = back ? -1 : 1;
@@ -99,17 +103,20 @@ export function searchPatches(picture: usize, width: i32, height: i32, slot: usi
  *
  * colours: u8 RGBA, or u16 RGBA where `deep`; weights: f32 a target.
  */
-export function votePatches(colours: usize, deep: i32, width: i32, height: i32, slot: usize, found: usize, weights: usize, pixels: usize, count: i32, out: usize): void {
+export function votePatches(colours: usize, deep: i32, width: i32, height: i32, slot: usize, found: usize, weights: usize,
+  pixels: usize, count: i32, out: usize): void {
   for (let n = 0; n < count; n++) {
     const p = load<i32>(pixels + (<usize>n << 2)), px = p % width, py = p / width;
     let sum = f32x4.splat(0), all: f32 = 0;
-    const top = max(0, py - REACH), bottom = min(height - 1, py + REACH), left = max(0, px - REACH), right = min(width - 1, px + REACH);
+    const top = max(0, py - REACH), bottom = min(height - 1, py + REACH), left = max(0, px - REACH),
+      right = min(width - 1, px + REACH);
     for (let y = top; y <= bottom; y++) {
       for (let x = left; x <= right; x++) {
         const q = y * width + x, s = load<i32>(slot + (<usize>q << 2));
         if (s < 0) continue;
         const from = load<i32>(found + (<usize>s << 2)) + p - q, w = load<f32>(weights + (<usize>s << 2));
-        const colour = deep ? v128.load64_zero(colours + (<usize>from << 3)) : i16x8.extend_low_i8x16_u(v128.load32_zero(colours + (<usize>from << 2)));
+        const colour = deep ? v128.load64_zero(colours + (<usize>from << 3))
+          : i16x8.extend_low_i8x16_u(v128.load32_zero(colours + (<usize>from << 2)));
         sum = f32x4.add(sum, f32x4.mul(f32x4.splat(w), f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(colour))));
         all += w;
       }

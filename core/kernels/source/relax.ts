@@ -15,7 +15,8 @@ export function relaxPlane(values: usize, list: usize, count: i32, width: i32, h
       const current = v128.load(at);
       let mean: v128;
       if ((entry & 1) == 0) {
-        mean = f32x4.mul(f32x4.add(f32x4.add(v128.load(at - 16), v128.load(at + 16)), f32x4.add(v128.load(at - row), v128.load(at + row))), quarter);
+        mean = f32x4.mul(f32x4.add(f32x4.add(v128.load(at - 16), v128.load(at + 16)),
+          f32x4.add(v128.load(at - row), v128.load(at + row))), quarter);
       } else {
         const x = i % width, y = i / width;
         let sum = f32x4.splat(0), known: f32 = 0;

@@ -7,7 +7,10 @@
 
 import { gatherRow } from './membrane';
 
-/** Adding and taking away 1.5 * 2^23 rounds a float of less than 2^22 to a whole number, far faster than the conversion that saturates. */
+/**
+ * Adding and taking away 1.5 * 2^23 rounds a float of less than 2^22 to a whole number, far faster than the conversion
+ * that saturates.
+ */
 const ROUNDER: f32 = 12582912;
 const ROUNDER_BITS: i32 = 0x4b400000;
 /** Marks a target column that no source column reaches; all bits set, so that a row is marked by filling bytes. */
@@ -80,7 +83,8 @@ function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, t
         if (i + 8 <= last && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, last, tear, i)) { i += 8; continue; }
       }
       // One by one as long as they are too wide, then eight at once again.
-      do { segment(shift, map, src, out, width, tear, i, true); i++; } while (i < last && (i + 8 > last || isWide(shift, i, tear)));
+      do { segment(shift, map, src, out, width, tear, i, true); i++; } while (i < last &&
+        (i + 8 > last || isWide(shift, i, tear)));
     }
     cap(map, src, out, width, final, last << 8);
   } else {
@@ -126,7 +130,8 @@ function eightSegments(shift: usize, map: usize, src: usize, out: usize, last: i
   const jump = i16x8.sub_sat_s(b, a);
   const along = i16x8.sub_sat_s(i16x8.splat(<i16>((t0 << 8) - at)), a);
   const bad = i16x8.bitmask(v128.or(
-    v128.or(i16x8.ne(v128.and(along, i16x8.splat(<i16>0xff00)), i16x8.splat(0)), i16x8.gt_s(i16x8.abs(jump), i16x8.splat(<i16>min(tear, 40)))),
+    v128.or(i16x8.ne(v128.and(along, i16x8.splat(<i16>0xff00)), i16x8.splat(0)),
+      i16x8.gt_s(i16x8.abs(jump), i16x8.splat(<i16>min(tear, 40)))),
     v128.or(i16x8.gt_s(along, i16x8.add(jump, i16x8.splat(256))), i16x8.gt_s(jump, along))));
   const n = rightwards ? <i32>ctz(bad | 256) : <i32>clz(bad << 24 | 1 << 23);
   if (n == 0) return 0;
@@ -144,8 +149,10 @@ function eightSegments(shift: usize, map: usize, src: usize, out: usize, last: i
   put(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(f)), mineHigh, n);
   if (src) {
     const from = src + (<usize>i << 2), to = out + (<usize>t0 << 2);
-    put(to, blendFour(v128.load(from), v128.load(from + 4), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3)), mineLow, n);
-    put(to + 16, blendFour(v128.load(from + 16), v128.load(from + 20), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7)), mineHigh, n);
+    put(to, blendFour(v128.load(from), v128.load(from + 4), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1),
+      v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3)), mineLow, n);
+    put(to + 16, blendFour(v128.load(from + 16), v128.load(from + 20), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5),
+      v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7)), mineHigh, n);
   }
   return n;
 }
@@ -195,8 +202,10 @@ function eightTargets(shift: usize, map: usize, src: usize, out: usize, last: i3
   v128.store(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(step)));
   if (src) {
     const from = src + (<usize>i << 2), to = out + (<usize>t0 << 2);
-    sampleFour(from, to, i32x4.extend_low_i16x8_s(isBefore), i32x4.extend_low_i16x8_s(isAfter), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3));
-    sampleFour(from + 16, to + 16, i32x4.extend_high_i16x8_s(isBefore), i32x4.extend_high_i16x8_s(isAfter), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7));
+    sampleFour(from, to, i32x4.extend_low_i16x8_s(isBefore), i32x4.extend_low_i16x8_s(isAfter),
+      v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3));
+    sampleFour(from + 16, to + 16, i32x4.extend_high_i16x8_s(isBefore), i32x4.extend_high_i16x8_s(isAfter),
+      v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7));
   }
   // Where the eight are stretched over a ninth column, it lies in the last two.
   if (((t0 + 8) << 8) <= ((i + 8) << 8) + load<i32>(s + 32)) {
@@ -210,7 +219,8 @@ function eightTargets(shift: usize, map: usize, src: usize, out: usize, last: i3
 @inline
 function sampleFour(from: usize, to: usize, isBefore: v128, isAfter: v128, fLow: v128, fHigh: v128): void {
   const b = v128.load(from - 4), h = v128.load(from), n = v128.load(from + 4), a = v128.load(from + 8);
-  v128.store(to, blendFour(v128.bitselect(b, v128.bitselect(n, h, isAfter), isBefore), v128.bitselect(h, v128.bitselect(a, n, isAfter), isBefore), fLow, fHigh));
+  v128.store(to, blendFour(v128.bitselect(b, v128.bitselect(n, h, isAfter), isBefore),
+    v128.bitselect(h, v128.bitselect(a, n, isAfter), isBefore), fLow, fHigh));
 }
 
 /** a + (b - a) * f for sixteen bytes, f 0 to 256: modulo 2^16, which the end result never leaves. */
@@ -322,7 +332,8 @@ function sampleRow16(src: usize, map: usize, out: usize, width: i32): void {
     const f = u & 255;
     const p = src + (<usize>(u >> 8) << 3);
     const a = i32x4.extend_low_i16x8_u(v128.load64_zero(p)), b = i32x4.extend_low_i16x8_u(v128.load64_zero(p + 8));
-    const v = i32x4.shr_u(i32x4.add(i32x4.add(i32x4.mul(a, i32x4.splat(256 - f)), i32x4.mul(b, i32x4.splat(f))), i32x4.splat(128)), 8);
+    const v = i32x4.shr_u(i32x4.add(i32x4.add(i32x4.mul(a, i32x4.splat(256 - f)), i32x4.mul(b, i32x4.splat(f))),
+      i32x4.splat(128)), 8);
     v128.store64_lane(out + (<usize>t << 3), i16x8.narrow_i32x4_u(v, v), 0);
   }
 }
@@ -336,8 +347,8 @@ export function widestGap(): i32 { return widest; }
 
 /**
  * Renders `rows` rows of one view, from row y0 of the picture.
- * depth holds rows + 2 rows (one above, one below); depth, src, out and mask have rows of width without padding: what is read or written past a row's end belongs to the next one,
- * which is drawn later, or to the caller's padding.
+ * depth holds rows + 2 rows (one above, one below); depth, src, out and mask have rows of width without padding: what is
+ * read or written past a row's end belongs to the next one, which is drawn later, or to the caller's padding.
  * scratch: 11 blocks of ((width + 31) & ~7) * 4 bytes, kept as they are between the bands of one view.
  * nodes: the membrane's nodes, the next free one is `node`; 0 asks for no membrane.
  * grow: 1 gives pixels beside a nearer thing to that thing; sign: -1 where black is near. sampleBytes 4: RGBA8, 8: RGBA16.
@@ -348,7 +359,8 @@ export function renderRows(
   width: i32, rows: i32, base: f32, scale: f32, tear: i32, jump: i32, grow: bool, sign: i32, direction: i32, sampleBytes: i32,
 ): i32 {
   const block = <usize>((width + 31) & ~7) << 2;
-  const shift = scratch, maps = scratch + block, lines = maps + 2 * block, indices = lines + 2 * block, runs = indices + 2 * block, outKept = runs + 2 * block;
+  const shift = scratch, maps = scratch + block, lines = maps + 2 * block, indices = lines + 2 * block,
+    runs = indices + 2 * block, outKept = runs + 2 * block;
   const rowBytes = <usize>(width * sampleBytes);
   let revealed = 0, k = node, above = outKept;
   if (y0 == 0) { runsBefore = 0; widest = 0; memory.fill(indices, 0, 2 * block); }
@@ -375,7 +387,8 @@ export function renderRows(
       memory.fill(index, 0, <usize>width << 2);
       if (count + runsBefore > 0) {
         k = gatherRow(nodes, k, runList, count, runs + there * block, runsBefore, index, indices + there * block,
-          to, above, map, maps + there * block, line, lines + there * block, y0 + y > 0, width, jump, sign, sampleBytes, <u32>(y0 + y) * <u32>width);
+          to, above, map, maps + there * block, line, lines + there * block, y0 + y > 0, width, jump, sign, sampleBytes,
+            <u32>(y0 + y) * <u32>width);
       }
     }
     runsBefore = count;

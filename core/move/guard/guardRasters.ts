@@ -50,10 +50,13 @@ function reduced(
   mark: (i: number) => readonly [open: number, cover: number],
   number: number,
 ): CoarseRows & { readonly picture: Premultiplied8 } {
-  const colours: number[] = [];
-  const coarse = coarseRows(rows, factor, (_, from) => {
-    const [open, cover] = mark(from);
-    colours.push(Math.round((open * cover) / 255), Math.round((number * PLATE_STEP * cover) / 255), 0, cover);
+  const coarse = coarseRows(rows, factor);
+  const colours = new Uint8Array(coarse.from.length * 4);
+  coarse.from.forEach((pixel, n) => {
+    const [open, cover] = mark(pixel);
+    colours[n * 4] = Math.round((open * cover) / 255);
+    colours[n * 4 + 1] = Math.round((number * PLATE_STEP * cover) / 255);
+    colours[n * 4 + 3] = cover;
   });
-  return { ...coarse, picture: pictureOf(coarse.depth, Uint8Array.from(colours), 'premultiplied') };
+  return { ...coarse, picture: pictureOf(coarse.depth, colours, 'premultiplied') };
 }

@@ -11,6 +11,13 @@ import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 type Area = 'reveal' | 'hidden' | 'choice';
 type Side = 'everywhere' | 'left' | 'right' | 'above' | 'below' | 'choice';
 
+/** Which proposals are asked for: of texture those of a seed and the next, of what goes on the first ones. */
+function seedsOf(method: FillMethod, count: number, seed: number): number[] {
+  if (method === 'smooth') return [1];
+  const [first, many] = method === 'continue' ? [1, Math.min(3, count)] : [seed, count];
+  return Array.from({ length: many }, (_, n) => first + n);
+}
+
 /** Filling by machine: where, with what, from where; several proposals of which one is taken. */
 export function ByMachine() {
   const store = useRoomStore();
@@ -37,7 +44,7 @@ export function ByMachine() {
       action: 'fill',
       plate: active,
       method,
-      seeds: Array.from({ length: method === 'smooth' ? 1 : count }, (_, n) => seed + n),
+      seeds: seedsOf(method, count, seed),
       area: {
         reveal: { kind: 'reveal', views: behind.views, marginPx: behind.marginPx, byMove: behind.byMove } as const,
         hidden: { kind: 'hidden' } as const,
@@ -72,8 +79,8 @@ export function ByMachine() {
       />
       {method === 'continue' && (
         <p className="ct-hint">
-          Lines and what repeats itself go on into the hole as far as that holds beside it; smooth elsewhere. Takes some
-          times longer.
+          Lines and what repeats itself go on into the hole as far as that holds beside it; smooth elsewhere. Of its
+          three proposals the second is crisper, the third softer. It takes longer than texture.
         </p>
       )}
       {method !== 'smooth' && (
@@ -97,27 +104,29 @@ export function ByMachine() {
               <InputNumber
                 size="small"
                 min={1}
-                max={4}
-                value={count}
+                max={method === 'continue' ? 3 : 4}
+                value={method === 'continue' ? Math.min(3, count) : count}
                 aria-label="Proposals"
                 onChange={(v) => {
                   setCount(v ?? 1);
                 }}
               />
             </label>
-            <label>
-              Seed{' '}
-              <InputNumber
-                size="small"
-                min={0}
-                max={1e9}
-                value={seed}
-                aria-label="Seed"
-                onChange={(v) => {
-                  setSeed(v ?? 1);
-                }}
-              />
-            </label>
+            {method === 'texture' && (
+              <label>
+                Seed{' '}
+                <InputNumber
+                  size="small"
+                  min={0}
+                  max={1e9}
+                  value={seed}
+                  aria-label="Seed"
+                  onChange={(v) => {
+                    setSeed(v ?? 1);
+                  }}
+                />
+              </label>
+            )}
           </div>
         </>
       )}

@@ -4,7 +4,7 @@ import { STANDING } from '@/core/camera/pose';
 import { readyMove, type MoveRoom } from '@/core/camera/ready';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { AT_REST, type Pose } from '@/core/camera/pose';
-import { secondsOf } from '@/core/time/rate';
+import { rateOf, secondsOf } from '@/core/time/rate';
 import type { CameraKey, MovePart, ShotDocument } from '@/core/shot/document';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import { isFlat } from '@/compute/look';
@@ -75,7 +75,8 @@ function poseBeside(
 ): Pose | null {
   const other = beside === null ? undefined : document.keptMoves[beside]?.move;
   if (!other || !document.move) return null;
-  const at = (secondsOf(frame, document.move.fps) * other.fps) | 0;
+  const { numerator, denominator } = rateOf(other.fps);
+  const at = Math.round((secondsOf(frame, document.move.fps) * numerator) / denominator);
   return poseAt(other, Math.min(other.frames - 1, at));
 }
 

@@ -13,6 +13,11 @@ const POINTS = 96;
 const THIN = 1.4;
 const THICK = 9;
 
+/** What the string does from stop to stop: it is held, or moves so fast at some frames. */
+type Way =
+  | { readonly held: readonly [number, number] }
+  | { readonly frames: readonly number[]; readonly speeds: readonly number[] };
+
 /** A piece of the string: drawn thick where it is fast, or dotted where nothing moves. */
 type Piece = { readonly held: readonly [number, number] } | { readonly outline: string };
 
@@ -27,9 +32,7 @@ export function Thread({ ruler, move }: { ruler: Ruler; move: MovePart }) {
     const scene = wholeScene(document);
     const last = move.frames - 1;
     const stops = [...new Set([0, ...move.keys.map(({ frame }) => frame), last])];
-    const speeds = Array.from({ length: POINTS }, (_, n) => speedAt(scene, move, ((last - 1) * n) / (POINTS - 1)));
-    const most = Math.max(...speeds, 1e-9);
-    return stops.slice(1).map((to, n): Piece => {
+    const ways = stops.slice(1).map((to, n): Way => {
       const from = stops[n];
       const same = [0.25, 0.5, 0.75, 1].every(
         (share) => JSON.stringify(poseAt(move, from)) === JSON.stringify(poseAt(move, from + (to - from) * share)),
@@ -39,11 +42,14 @@ export function Thread({ ruler, move }: { ruler: Ruler; move: MovePart }) {
         return { held: [from, to] };
       const count = Math.max(2, Math.ceil((POINTS * (to - from)) / last));
       const frames = Array.from({ length: count + 1 }, (_, i) => from + ((to - from) * i) / count);
-      const half = frames.map(
-        (f) => (THIN + (THICK - THIN) * Math.min(1, speedAt(scene, move, Math.min(f, last - 1)) / most)) / 2,
-      );
+      return { frames, speeds: frames.map((f) => speedAt(scene, move, Math.min(f, last - 1))) };
+    });
+    const most = Math.max(1e-9, ...ways.flatMap((way) => ('speeds' in way ? way.speeds : [])));
+    return ways.map((way): Piece => {
+      if ('held' in way) return way;
+      const half = way.speeds.map((speed) => (THIN + (THICK - THIN) * (speed / most)) / 2);
       const side = (sign: 1 | -1): string[] =>
-        frames.map((f, i) => `${xOf(ruler, f).toFixed(1)},${(y + sign * half[i]).toFixed(2)}`);
+        way.frames.map((f, i) => `${xOf(ruler, f).toFixed(1)},${(y + sign * half[i]).toFixed(2)}`);
       return { outline: [...side(-1), ...side(1).reverse()].join(' ') };
     });
   }
