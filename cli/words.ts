@@ -8,7 +8,7 @@ export const USAGE = `usage:
   cork-twin region --picture F --strokes F --out F
   cork-twin matte  --picture F --trimap F --out F [--clean-colour F]
   cork-twin plates --shot ID --out DIR
-  cork-twin fill   --picture F --hole F [--sample-from F] [--method texture|smooth|continue] [--seed N] --out F
+  cork-twin fill   --picture F --hole F [--sample-from F] [--method texture|smooth|continue] [--depth F] [--seed N] --out F
   cork-twin reveal --plates DIR --near PX --far PX [--source-eye left|centre|right] [--views N] --out DIR
   cork-twin move   (--shot ID | --plates DIR | --picture F --depth F) [--camera F.json] [--size WxH] [--frames A-B] [--eye centre|left|right] --out DIR|F.mp4|F.webm|F.gif [--json]
 

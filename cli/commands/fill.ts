@@ -1,6 +1,7 @@
 import { basename } from 'node:path';
 import { FILL_METHODS, fillHole } from '@/core/inpaint/fillHole';
 import { requireSameSize, toEightBits, type Mask } from '@/core/raster/picture';
+import { readDepthFile } from '@/server/media/depthFile';
 import { writePicture } from '@/server/media/writePicture';
 import { formatOf, readPicture } from '../pictures';
 import { needed, number, oneOf, readWords, WrongWords } from '../words';
@@ -11,6 +12,7 @@ export async function fill(words: readonly string[]): Promise<void> {
     picture: { type: 'string' },
     hole: { type: 'string' },
     'sample-from': { type: 'string' },
+    depth: { type: 'string' },
     method: { type: 'string' },
     seed: { type: 'string' },
     out: { type: 'string' },
@@ -19,6 +21,8 @@ export async function fill(words: readonly string[]): Promise<void> {
   const holePath = needed('hole', given.hole);
   const out = needed('out', given.out);
   const method = oneOf('method', given.method, FILL_METHODS, 'texture');
+  if (given.depth !== undefined && method !== 'continue')
+    throw new WrongWords('--depth goes with --method continue only: its planes go on.');
   const seed = number('seed', given.seed, 1);
   if (!Number.isInteger(seed) || seed < 0 || seed > 1e9)
     throw new WrongWords(`--seed takes a whole number from 0 to 1000000000, not '${given.seed}'.`);
@@ -35,9 +39,18 @@ export async function fill(words: readonly string[]): Promise<void> {
   };
   const hole = await mask(holePath);
   const from = given['sample-from'];
+  const depth =
+    given.depth === undefined
+      ? undefined
+      : await readDepthFile(given.depth, basename(given.depth), { whiteIsNear: true, smooth: true });
+  if (depth) requireSameSize(basename(given.depth!), depth, basename(path), picture);
   await writePicture(
     out,
-    fillHole(picture, hole, method, { seed, ...(from === undefined ? {} : { sampleFrom: await mask(from) }) }),
+    fillHole(picture, hole, method, {
+      seed,
+      ...(depth ? { depth } : {}),
+      ...(from === undefined ? {} : { sampleFrom: await mask(from) }),
+    }),
     format,
     { alpha: header.hasAlpha },
   );

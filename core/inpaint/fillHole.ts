@@ -1,11 +1,12 @@
 import { CoreError } from '../error';
 import { boundsOf } from '../raster/bounds';
 import { copyPicture, requireSameSize, type Mask, type Picture } from '../raster/picture';
-import { continueFill } from './continuation/continueFill';
+import { continueFill, type ContinueOptions } from './continuation/continueFill';
 import { smoothFill } from './smoothFill';
-import { textureFill, type TextureFillOptions } from './textureFill';
+import { textureFill } from './textureFill';
 
-export const FILL_METHODS = ['texture', 'smooth', 'continue'] as const;
+/** The first is the first answer. */
+export const FILL_METHODS = ['continue', 'texture', 'smooth'] as const;
 export type FillMethod = (typeof FILL_METHODS)[number];
 
 /**
@@ -17,7 +18,7 @@ export function fillHole<P extends Picture>(
   picture: P,
   hole: Mask,
   method: FillMethod,
-  options: TextureFillOptions = {},
+  options: ContinueOptions = {},
 ): P {
   if (method === 'continue') return continueFill(picture, hole, options);
   return method === 'texture' ? textureFill(picture, hole, options) : smoothArea(picture, hole);

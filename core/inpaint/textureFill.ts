@@ -16,6 +16,8 @@ export interface TextureFillOptions {
   readonly seed?: number;
   /** Beginnings tried at the smallest size, of which the best is taken. @default 6 */
   readonly restarts?: number;
+  /** The hole already holds a beginning, which is followed. @default false */
+  readonly started?: boolean;
   /** Called now and then with the share that is done, 0 to 1; may throw to end the work. */
   readonly onProgress?: (share: number) => void;
 }
@@ -48,10 +50,16 @@ export function textureFill<P extends Picture>(picture: P, hole: Mask, options: 
   const base = cropLevel(picture, hole, options.sampleFrom, box);
   const deepValues = isDeep(picture) ? cropPicture(picture, box).data : undefined;
   const chance = seeded(options.seed ?? 1);
-  const levels = pyramid(base);
+  const whole = pyramid(base);
+  const levels = options.started ? begun(picture, whole, box) : whole;
   const progress = options.onProgress ?? (() => undefined);
   // Memory of its own: a field keeps its place in it while others compute.
-  const field = complete(levels, { restarts: options.restarts ?? 6, chance, progress, deep: deepValues });
+  const field = complete(levels, {
+    restarts: options.started ? 0 : (options.restarts ?? 6),
+    chance,
+    progress,
+    deep: deepValues,
+  });
   return blend(picture, field, box, deepValues !== undefined);
 }
 
@@ -86,6 +94,24 @@ function pyramid(base: PatchLevel): PatchLevel[] {
   return levels;
 }
 
+/** A beginning is followed from a quarter of the size on: what is coarser than that it says itself. */
+const BEGUN_LEVELS = 3;
+
+/** The larger sizes, their holes holding what the picture's hole holds. */
+function begun(picture: Picture, levels: readonly PatchLevel[], box: Rect): PatchLevel[] {
+  const shift = isDeep(picture) ? 8 : 0;
+  const values = cropPicture(picture, box).data;
+  let level: PatchLevel = {
+    ...levels[0],
+    picture: Uint8Array.from(values, (v, i) => ((i & 3) === 3 ? 0 : v >> shift)),
+    hole: new Uint8Array(levels[0].hole.length),
+  };
+  return levels.slice(0, BEGUN_LEVELS).map((l, n) => {
+    if (n > 0) level = halfLevel(level);
+    return { ...l, picture: level.picture };
+  });
+}
+
 /** True where some whole patch may be sampled. */
 function sampleable({ width, height, hole, from }: PatchLevel): boolean {
   const size = 2 * PATCH_REACH + 1;
@@ -102,7 +128,7 @@ function sampleable({ width, height, hole, from }: PatchLevel): boolean {
 }
 
 interface Completing {
-  /** How often the smallest level is begun; the best beginning is kept. */
+  /** How often the smallest level is begun, the best beginning is kept; 0: it holds one. */
   readonly restarts: number;
   readonly chance: () => number;
   readonly progress: (share: number) => void;
@@ -121,7 +147,7 @@ function complete(levels: readonly PatchLevel[], { restarts, chance, progress, d
   const work = levels.map((l) => l.width * l.height);
   const all = work.reduce((a, b) => a + b, 0);
   let done = 0;
-  let field = bestBeginning(levels[last], last === 0 ? deep : undefined, Math.max(1, restarts), chance);
+  let field = bestBeginning(levels[last], last === 0 ? deep : undefined, restarts, chance);
   done += work[last];
   for (let n = last - 1; n >= 0; n--) {
     const small = field;
@@ -162,9 +188,9 @@ function bestBeginning(
 ): PatchField {
   let best: PatchField | undefined;
   let least = Infinity;
-  for (let n = 0; n < restarts; n++) {
+  for (let n = 0; n < Math.max(1, restarts); n++) {
     const copy = { ...level, picture: level.picture.slice() };
-    exemplarFill(copy, n === 0 ? undefined : chance);
+    if (restarts > 0) exemplarFill(copy, n === 0 ? undefined : chance);
     const field = new PatchField(copy, ownKernels(), deep);
     field.guess(() => -1, chance);
     let sum = 0;

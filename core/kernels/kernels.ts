@@ -82,6 +82,20 @@ export interface KernelExports {
     out: number,
     width: number,
   ): void;
+  fourierColumns(
+    re: number,
+    im: number,
+    toRe: number,
+    toIm: number,
+    width: number,
+    height: number,
+    turns: number,
+    scratch: number,
+    first: number,
+    end: number,
+    inverse: number,
+  ): void;
+  correlateSpectra(at: number, width: number, height: number): void;
   clearMap(map: number, count: number): void;
   closeCracks(map: number, width: number, rows: number, left: number, right: number): void;
   drawMesh(

@@ -2,6 +2,7 @@ import { loadRevision, readMap } from '../rasters/revisions';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
 import { unpremultiply } from '@/core/raster/alpha';
+import { groundDepth } from '@/core/fill/groundDepth';
 import { HandFill } from '@/core/fill/handFill';
 import { fillHole } from '@/core/inpaint/fillHole';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
@@ -16,7 +17,7 @@ import {
 import { seeMove } from '@/core/move/moveReveal';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { sceneOf } from '@/core/scene/sceneOf';
-import { rangeOf, type ShotDocument } from '@/core/shot/document';
+import { rangeOf, sourceCameraOf, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { eyePositions } from '@/core/stereo/parallax';
 import { database, inTransaction } from '../db/orm';
@@ -59,10 +60,20 @@ export const fill = task<
   });
   const sampleFrom = await sampleOf(document, order, bare, hole);
   const seeds = order.method === 'smooth' ? order.seeds.slice(0, 1) : order.seeds;
+  const { source } = document;
+  const camera = sourceCameraOf(document.camera, source, document.frame);
+  const depth = order.method === 'continue' ? groundDepth(sceneOf(document), rasters, order.plate, camera) : undefined;
+  // Nearer plates hide the ground where nothing was filled in yet: what is there tells nothing of it.
+  const ignore: Mask = {
+    ...hole,
+    data: bare.hidden.data.map((v, i) => (v && hand.fill.data[i * 4 + 3] === 0 ? 255 : 0)),
+  };
   const pictures = seeds.map((seed, n) => {
     const filled = fillHole(hand.picture, hole, order.method, {
       seed,
       sampleFrom,
+      ignore,
+      ...(depth ? { depth } : {}),
       onProgress: (share) => {
         onProgress(FINDING + ((n + share) / seeds.length) * (1 - FINDING));
       },

@@ -145,7 +145,7 @@ describe('cutting', () => {
     expect(room.getState()).toMatchObject({
       working: undefined,
       document: { fill: SHOT },
-      proposals: { plate: null, revisions: [SHOT, MEDIA] },
+      proposals: { plate: null, method: 'smooth', revisions: [SHOT, MEDIA] },
     });
   });
 });

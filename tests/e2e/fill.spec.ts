@@ -52,11 +52,11 @@ test('what is uncovered is counted, looked behind, filled by machine and by hand
   await left('Fill');
   await page.getByLabel('Proposals', { exact: true }).first().fill('2');
   await page.getByRole('button', { name: 'Fill the back plate' }).click();
-  await expect(page.getByRole('button', { name: 'Proposal 2' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Soft' })).toBeVisible();
   await stored(page);
   const first = (await state()).document.fill;
   expect(first).not.toBeNull();
-  await page.getByRole('button', { name: 'Proposal 2' }).click();
+  await page.getByRole('button', { name: 'Soft' }).click();
   await stored(page);
   expect((await state()).document.fill).not.toBe(first);
   await left('What is uncovered');

@@ -1,6 +1,6 @@
 import { boxMean } from '../../raster/box';
 import { smoothFill } from '../smoothFill';
-import { grown, holeOf, type Ground } from './ground';
+import { grown, type Ground } from './ground';
 import type { Offset } from './offsets';
 import { predict, type Predicting } from './predict';
 
@@ -19,16 +19,26 @@ const NOISE = 3;
  * How far predictions of a hole are to be believed, 0 to 1 a place: the ring around it is predicted from beyond the ring, and what
  * is foretold of its fine detail compared with what is there. This makes them safe: where nothing repeats itself nothing is believed.
  */
-export function believed(ground: Ground, offsets: readonly Offset[], how: Predicting): Float32Array {
-  const { width, height, colours, known, from } = ground;
+export function believed(
+  ground: Ground,
+  offsets: readonly Offset[],
+  how: Predicting,
+): { readonly gate: Float32Array; readonly held: number } {
+  const { width, height, colours, known, from, hole } = ground;
   const count = width * height;
-  const wide = grown(holeOf(ground), width, height, RING);
+  const wide = grown(hole, width, height, RING);
   const beyond: Ground = {
     ...ground,
     known: known.map((v, i) => (v && !wide[i] ? 1 : 0)),
     from: from.map((v, i) => (v && !wide[i] ? 1 : 0)),
+    hole: hole.map((v, i) => (v || (known[i] && wide[i]) ? 1 : 0)),
   };
-  const prediction = predict(beyond, offsets, how);
+  const prediction = predict(
+    beyond,
+    offsets,
+    how,
+    known.map((v, i) => (v && wide[i] ? 1 : 0)),
+  );
   const ring = Float32Array.from(known, (v, i) => (v && wide[i] && prediction.said[i] ? 1 : 0));
   const mean = (plane: Float32Array, reach: number): Float32Array => boxMean(plane, width, height, reach);
   const weight = mean(ring, FINE);
@@ -52,12 +62,15 @@ export function believed(ground: Ground, offsets: readonly Offset[], how: Predic
   const many = mean(ring, LOCAL);
   const gate = new Float32Array(count);
   const free = new Uint8Array(count).fill(1);
+  let [missed, whole] = [0, 0];
   for (let i = 0; i < count; i++) {
     if (!ring[i]) continue;
+    missed += errors[i];
+    whole += detail[i] + NOISE;
     const share = 1 - error[i] / (all[i] + NOISE * many[i]);
     gate[i] = Math.min(1, Math.max(0, (share - FROM) / (FULLY - FROM)));
     free[i] = 0;
   }
   smoothFill(gate, free, { width, height, channels: 1, sweeps: 24 });
-  return gate;
+  return { gate, held: whole > 0 ? 1 - missed / whole : 0 };
 }

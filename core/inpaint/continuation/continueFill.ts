@@ -1,56 +1,144 @@
 import { CoreError } from '../../error';
 import { cropPicture, cropPlane } from '../../raster/crop';
-import { copyPicture, isDeep, requireSameSize, type Mask, type Picture } from '../../raster/picture';
-import { workBox } from '../workBox';
+import { copyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../../raster/picture';
+import { textureFill } from '../textureFill';
 import { goOn } from './goOn';
 import type { Ground } from './ground';
+import { groundBox } from './groundBox';
+import { regionsOf } from './regions';
+import { CONTINUE_PROPOSALS } from './proposals';
 
 /** Repetitions are searched on a grid so many times coarser, more where the longer side would be more than so many px there. */
 const FACTOR = 4;
 const COARSE_SIDE = 400;
-/** How soft the vote is, one proposal after the other: as it continues, crisper, softer. */
-const KAPPAS = [0.2, 0.08, 0.6] as const;
+
+/** The proposals: how soft each is, and whether what nothing foretells is patched from around in place of smooth. */
+const PROPOSALS: Readonly<Record<(typeof CONTINUE_PROPOSALS)[number], { kappa: number; patched: boolean }>> = {
+  'as it continues': { kappa: 0.2, patched: false },
+  soft: { kappa: 0.6, patched: false },
+  patched: { kappa: 0.2, patched: true },
+};
 
 export interface ContinueOptions {
+  /** Depth of the ground, of which the hole's is not asked: its planes go on. White near, black infinitely far. @default none */
+  readonly depth?: DepthMap;
   /** Where it may be taken from, 255; outside the hole only in any case. @default everywhere */
   readonly sampleFrom?: Mask;
-  /** Which proposal: 1 as it continues, 2 crisper, 3 softer, and so on again. @default 1 */
+  /** What is of no account, 255: nearer things that hide the ground and are not to be filled. @default nothing */
+  readonly ignore?: Mask;
+  /** Which proposal: 1 as it continues, 2 soft, 3 patched, and so on again. @default 1 */
   readonly seed?: number;
   /** Called now and then with the share that is done, 0 to 1; may throw to end the work. */
   readonly onProgress?: (share: number) => void;
 }
 
 /**
- * Fills a picture's hole with how its surroundings go on: straight structures and what repeats itself, as far as that is seen to
- * hold beside the hole; smoothly elsewhere. Pixels outside the hole come out unchanged, bit for bit; alpha stays.
+ * Fills a picture's hole with how its surroundings go on: planes of the scene, straight structures and what repeats itself, as far
+ * as that is seen to hold beside the hole; smoothly elsewhere, or with patches. Pixels outside the hole come out unchanged, bit for
+ * bit; alpha stays.
  * @param hole 128 and more: fill
  * @throws CoreError `size-differs`; `no-hole`; `nothing-to-sample`
  */
 export function continueFill<P extends Picture>(picture: P, hole: Mask, options: ContinueOptions = {}): P {
   requireSameSize('The hole', hole, 'the picture', picture);
-  const { sampleFrom, seed = 1, onProgress } = options;
+  const { sampleFrom, ignore, depth, seed = 1, onProgress = () => undefined } = options;
+  if (depth) requireSameSize('The depth map', depth, 'the picture', picture);
   if (sampleFrom) requireSameSize('The area to sample from', sampleFrom, 'the picture', picture);
-  const box = workBox(hole, sampleFrom);
-  const part = cropPicture(picture, box);
-  const open = cropPlane(hole, box).data;
-  const may = sampleFrom && cropPlane(sampleFrom, box).data;
-  const { width, height, data } = part;
-  const full = isDeep(picture) ? 257 : 1;
-  const colours = new Float32Array(width * height * 3);
-  for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) colours[i * 3 + c] = data[i * 4 + c] / full;
-  const known = Uint8Array.from(open, (v) => (v >= 128 ? 0 : 1));
-  const from = may ? known.map((v, i) => (v && may[i] >= 128 ? 1 : 0)) : known;
-  if (!from.includes(1))
-    throw new CoreError('nothing-to-sample', 'There is nothing to sample from around the hole. Choose a larger area.');
-  const ground: Ground = { width, height, colours, known, from };
-  const factor = Math.max(FACTOR, Math.ceil(Math.max(width, height) / COARSE_SIDE));
-  const kappa = KAPPAS[(seed + KAPPAS.length - 1) % KAPPAS.length];
-  const filled = goOn(ground, { factor, kappa, ...(onProgress ? { onProgress } : {}) });
+  if (ignore) requireSameSize('What is of no account', ignore, 'the picture', picture);
+  const { kappa, patched } = PROPOSALS[CONTINUE_PROPOSALS[(Math.max(1, seed) - 1) % CONTINUE_PROPOSALS.length]];
+  if (!hole.data.some((v) => v >= 128))
+    throw new CoreError('no-hole', 'There is nothing to fill: the hole has no white pixel.');
+  // What is not asked for but as unknown goes on in one with what is: a strip alone tells less of what it is the edge of.
+  const unknown: Mask = { ...hole, data: hole.data.map((v, i) => Math.max(v, ignore ? ignore.data[i] : 0)) };
+  const regions = regionsOf(unknown).filter((region) => region.data.some((v, i) => v > 0 && hole.data[i] >= 128));
+  const share = patched ? 0.5 : 1;
   const out = copyPicture(picture);
-  const most = 255 * full;
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0, j = ((box.top + y) * picture.width + box.left) * 4; x < width; x++, i++, j += 4)
-      if (!known[i])
-        for (let c = 0; c < 3; c++) out.data[j + c] = Math.min(most, Math.max(0, Math.round(filled[i * 3 + c] * full)));
+  const sure = new Float32Array(picture.width * picture.height);
+  regions.forEach((region, n) => {
+    fillRegion({ picture, hole, out, sure }, region, {
+      ...options,
+      kappa,
+      ignore: { ...hole, data: unknown.data.map((v, i) => (region.data[i] ? 0 : v)) },
+      onProgress: (done) => {
+        onProgress((share * (n + done)) / regions.length);
+      },
+    });
+  });
+  if (!patched) return out;
+  const patches = textureFill(out, hole, {
+    ...(sampleFrom ? { sampleFrom } : {}),
+    started: true,
+    onProgress: (done) => {
+      onProgress(share + done * (1 - share));
+    },
+  });
+  for (let i = 0; i < sure.length; i++)
+    if (hole.data[i] >= 128)
+      for (let c = i * 4; c < i * 4 + 3; c++)
+        out.data[c] = Math.round(patches.data[c] + sure[i] * (out.data[c] - patches.data[c]));
   return out;
+}
+
+interface Filling<P extends Picture> {
+  readonly picture: P;
+  /** What is asked for. */
+  readonly hole: Mask;
+  /** Where it is filled. */
+  readonly out: P;
+  /** How far what is filled was foretold, 0 to 1. */
+  readonly sure: Float32Array;
+}
+
+function fillRegion<P extends Picture>(
+  { picture, hole, out, sure }: Filling<P>,
+  region: Mask,
+  { kappa, sampleFrom, ignore, depth, onProgress }: ContinueOptions & { readonly kappa: number },
+): void {
+  const box = groundBox(region, sampleFrom);
+  const part = cropPicture(picture, box);
+  const full = isDeep(picture) ? 257 : 1;
+  const ground = groundOf(
+    part,
+    full,
+    [region, sampleFrom, ignore].map((mask) => mask && cropPlane(mask, box).data),
+  );
+  if (!ground.from.includes(1))
+    throw new CoreError('nothing-to-sample', 'There is nothing to sample from around the hole. Choose a larger area.');
+  const wentOn = goOn(ground, {
+    factor: Math.max(FACTOR, Math.ceil(Math.max(part.width, part.height) / COARSE_SIDE)),
+    kappa,
+    ...(depth ? { depth: Float32Array.from(cropPlane(depth, box).data, (v) => v / 65535) } : {}),
+    ...(onProgress ? { onProgress } : {}),
+  });
+  const most = 255 * full;
+  for (let y = 0, i = 0; y < part.height; y++)
+    for (let x = 0, to = (box.top + y) * picture.width + box.left; x < part.width; x++, i++, to++) {
+      if (!ground.hole[i] || hole.data[to] < 128) continue;
+      sure[to] = wentOn.sure[i];
+      for (let c = 0; c < 3; c++)
+        out.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(wentOn.colours[i * 3 + c] * full)));
+    }
+}
+
+/** @param masks hole, where it may be taken from, what is of no account; of the picture's size */
+function groundOf(
+  { width, height, data }: Picture,
+  full: number,
+  masks: readonly (ArrayLike<number> | undefined)[],
+): Ground {
+  const [open, may, ignore] = masks;
+  const count = width * height;
+  const colours = new Float32Array(count * 3);
+  const known = new Uint8Array(count);
+  const from = new Uint8Array(count);
+  const hole = new Uint8Array(count);
+  for (let i = 0; i < count; i++) {
+    for (let c = 0; c < 3; c++) colours[i * 3 + c] = data[i * 4 + c] / full;
+    if (open && open[i] >= 128) hole[i] = 1;
+    else if (!ignore || ignore[i] < 128) {
+      known[i] = 1;
+      from[i] = !may || may[i] >= 128 ? 1 : 0;
+    }
+  }
+  return { width, height, colours, known, from, hole };
 }

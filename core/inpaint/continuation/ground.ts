@@ -8,20 +8,24 @@ export interface Ground {
   readonly known: Uint8Array;
   /** 1 where it may be taken from: known places only. */
   readonly from: Uint8Array;
+  /** 1 where it is to be filled; what is neither known nor hole has no part. */
+  readonly hole: Uint8Array;
 }
 
 /** The same at a size so many times smaller: means over what is known. */
-export function smaller({ width, height, colours, known, from }: Ground, factor: number): Ground {
+export function smaller({ width, height, colours, known, from, hole }: Ground, factor: number): Ground {
   const across = Math.ceil(width / factor);
   const down = Math.ceil(height / factor);
   const sums = new Float32Array(across * down * 3);
   const cells = new Float32Array(across * down);
   const seen = new Float32Array(across * down);
   const sources = new Float32Array(across * down);
+  const open = new Float32Array(across * down);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       const to = Math.floor(y / factor) * across + Math.floor(x / factor);
       cells[to]++;
+      open[to] += hole[i];
       if (!known[i]) continue;
       seen[to]++;
       sources[to] += from[i];
@@ -35,11 +39,9 @@ export function smaller({ width, height, colours, known, from }: Ground, factor:
     colours: sums,
     known: Uint8Array.from(cells, (n, i) => (seen[i] * 2 >= n ? 1 : 0)),
     from: Uint8Array.from(cells, (n, i) => (sources[i] * 2 >= n ? 1 : 0)),
+    hole: Uint8Array.from(cells, (n, i) => (seen[i] * 2 < n && open[i] > 0 ? 1 : 0)),
   };
 }
-
-/** Where a ground is not known. */
-export const holeOf = ({ known }: Ground): Uint8Array => known.map((v) => 1 - v);
 
 /** A mask grown by so many px, in squares. */
 export function grown(mask: Uint8Array, width: number, height: number, by: number): Uint8Array {

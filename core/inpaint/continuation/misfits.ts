@@ -1,109 +1,103 @@
-import { distanceTo } from '../../raster/distance';
 import { gaussianWeights } from '../../raster/gaussian';
 import { smoothFill } from '../smoothFill';
 import { blurred, type Ground } from './ground';
 import type { Offset } from './offsets';
 
-/** Known places so near to the hole tell how an offset fits, px. */
-const BAND = 45;
 /** Over so wide a window, px. */
 const SIGMA = 14;
-/** Where an offset reaches nothing it fits as badly as anything can. */
-const UNTOLD = Math.fround(Math.log(255 ** 2));
+/** Of each cell so many places across and down are asked; that is enough. */
+const ASKED = 3;
+/** Where an offset reaches nothing it is not told how it fits. */
+const UNTOLD = -1;
 
-/** How badly offsets fit, on a coarser grid: logarithms of mean squared differences, one plane an offset. */
+/** How well offsets fit, on a coarser grid; a plane of four values a cell for each offset. */
 export interface Misfits {
   readonly width: number;
   readonly height: number;
+  /** Logarithm of the mean squared difference, and by how much red, green and blue are to be shifted. */
   readonly planes: readonly Float32Array[];
 }
 
+export interface Fitting {
+  /** Of the grid. */
+  readonly factor: number;
+  /** How much of a mean difference is forgiven, 0 to 1: it is made good instead (other light on the same ground). */
+  readonly forgiven: number;
+  readonly onProgress?: (share: number) => void;
+}
+
 /**
- * How badly each offset fits: of known places near the hole, at full size, spread into the hole from there by the membrane.
- * @param factor of the grid
+ * How badly each offset fits: at known places, at full size; spread from there by the membrane to where that is not told.
  */
-export function misfitsOf(
-  ground: Ground,
-  offsets: readonly Offset[],
-  factor: number,
-  onProgress: (share: number) => void = () => undefined,
-): Misfits {
+export function misfitsOf(ground: Ground, offsets: readonly Offset[], fitting: Fitting): Misfits {
+  const { factor, forgiven, onProgress } = fitting;
   const { width, height, known } = ground;
   const w = Math.ceil(width / factor);
   const h = Math.ceil(height / factor);
-  const away = distanceTo({ width, height, data: known.map((v) => (v ? 0 : 255)) });
-  /** Runs of the band: row, first column, the one behind the last. */
-  const band: number[] = [];
-  /** 1 where the band says something, 2 in the hole. */
-  const kind = new Uint8Array(w * h);
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
-      const cell = Math.floor(y / factor) * w + Math.floor(x / factor);
-      const inBand = known[i] === 1 && away[i] <= BAND;
-      if (!known[i]) kind[cell] ||= 2;
-      else if (inBand) kind[cell] = 1;
-      if (!inBand) continue;
-      const last = band.length - 1;
-      if (last > 0 && band[last - 2] === y && band[last] === x) band[last]++;
-      else band.push(y, x, x + 1);
+  const stride = Math.max(1, Math.round(factor / ASKED));
+  /** Runs of known places that are asked: row, first column, the one behind the last. */
+  const places: number[] = [];
+  /** 1 where something is known. */
+  const seen = new Uint8Array(w * h);
+  for (let y = 0; y < height; y += stride)
+    for (let x = 0, i = y * width; x < width; x += stride, i += stride) {
+      if (!known[i]) continue;
+      seen[Math.floor(y / factor) * w + Math.floor(x / factor)] = 1;
+      const last = places.length - 1;
+      if (last > 0 && places[last - 2] === y && places[last] === x) places[last] += stride;
+      else places.push(y, x, x + stride);
     }
-  const runs = Int32Array.from(band);
-  const open = kind.map((v) => (v === 2 ? 1 : 0));
-  const weights = gaussianWeights(SIGMA / factor);
+  const grid: Grid = {
+    factor,
+    stride,
+    forgiven,
+    w,
+    h,
+    seen,
+    runs: Int32Array.from(places),
+    weights: gaussianWeights(SIGMA / factor),
+  };
   const planes = offsets.map((offset, n) => {
-    onProgress(n / offsets.length);
-    return logMisfit(ground, runs, offset, { factor, w, h, kind, weights });
+    onProgress?.(n / offsets.length);
+    const plane = fitOf(ground, offset, grid);
+    const untold = new Uint8Array(w * h);
+    for (let i = 0; i < untold.length; i++) untold[i] = seen[i] && plane[i * 4] !== UNTOLD ? 0 : 1;
+    smoothFill(plane, untold, { width: w, height: h, channels: 4 });
+    return plane;
   });
-  // Four at a time, the membrane takes no longer for it; those that go the same way are untold at the same places.
-  const order = offsets.map((_, n) => n).sort((a, b) => angleOf(offsets[a]) - angleOf(offsets[b]));
-  for (let first = 0; first < order.length; first += 4) {
-    const four = order.slice(first, first + 4).map((n) => planes[n]);
-    const values = new Float32Array(w * h * 4);
-    const unknown = Uint8Array.from(open);
-    four.forEach((plane, c) => {
-      for (let i = 0; i < plane.length; i++) {
-        values[i * 4 + c] = plane[i];
-        if (plane[i] === UNTOLD) unknown[i] = 1;
-      }
-    });
-    smoothFill(values, unknown, { width: w, height: h, channels: 4 });
-    four.forEach((plane, c) => {
-      for (let i = 0; i < plane.length; i++) plane[i] = values[i * 4 + c];
-    });
-  }
   return { width: w, height: h, planes };
 }
 
-const angleOf = ({ dx, dy }: Offset): number => Math.atan2(dy, dx);
-
 interface Grid {
   readonly factor: number;
+  /** Every so manieth place is asked, both ways. */
+  readonly stride: number;
+  readonly forgiven: number;
   readonly w: number;
   readonly h: number;
-  readonly kind: Uint8Array;
+  readonly seen: Uint8Array;
+  readonly runs: Int32Array;
   readonly weights: Float32Array;
 }
 
-/** The misfit along the band. */
-function logMisfit(
-  { width, height, colours, from }: Ground,
-  runs: Int32Array,
-  { dx, dy }: Offset,
-  { factor, w, h, kind, weights }: Grid,
-): Float32Array {
-  const sums = new Float32Array(w * h);
-  const counts = new Float32Array(w * h);
+/** How an offset fits where that can be told. */
+function fitOf({ width, height, colours, from }: Ground, { dx, dy }: Offset, grid: Grid): Float32Array {
+  const { factor, stride, forgiven, w, h, seen, runs, weights } = grid;
+  const cells = w * h;
+  const counts = new Float32Array(cells);
+  const squares = new Float32Array(cells);
+  const red = new Float32Array(cells);
+  const green = new Float32Array(cells);
+  const blue = new Float32Array(cells);
   for (let n = 0; n < runs.length; n += 3) {
     const y = runs[n];
     const v = y + dy;
-    // Every second place both ways says enough.
-    if (y & 1) continue;
     if (v < 0 || v >= height) continue;
     const end = Math.min(runs[n + 2], width - dx);
     const row = Math.floor(y / factor) * w;
     const step = dy * width + dx;
-    const first = Math.max(runs[n + 1], -dx);
-    for (let x = first + (first & 1), i = y * width + x; x < end; x += 2, i += 2) {
+    const first = Math.ceil(Math.max(runs[n + 1], -dx) / stride) * stride;
+    for (let x = first, i = y * width + x; x < end; x += stride, i += stride) {
       if (from[i + step] === 0) continue;
       const k = i * 3;
       const l = k + step * 3;
@@ -111,17 +105,34 @@ function logMisfit(
       const g = colours[k + 1] - colours[l + 1];
       const b = colours[k + 2] - colours[l + 2];
       const cell = row + ((x / factor) | 0);
-      sums[cell] += r * r + g * g + b * b;
+      squares[cell] += r * r + g * g + b * b;
+      red[cell] += r;
+      green[cell] += g;
+      blue[cell] += b;
       counts[cell]++;
     }
   }
-  const smoothSums = blurred(sums, w, h, weights);
-  const smoothCounts = blurred(counts, w, h, weights);
-  const out = new Float32Array(w * h);
+  const wide = (plane: Float32Array): Float32Array => blurred(plane, w, h, weights);
+  const many = wide(counts);
+  const sums = wide(squares);
+  const means = forgiven > 0 ? [red, green, blue].map(wide) : [];
+  const made = 1 - (1 - forgiven) ** 2;
+  const out = new Float32Array(cells * 4);
   // Where less than a tenth of a cell's places could be told, nothing was.
-  const least = (0.1 * factor * factor) / 4;
-  for (let i = 0; i < out.length; i++)
-    if (kind[i] === 1)
-      out[i] = counts[i] > 0 && smoothCounts[i] > least ? Math.log(smoothSums[i] / (3 * smoothCounts[i]) + 1) : UNTOLD;
+  const least = (0.1 * factor * factor) / stride ** 2;
+  for (let i = 0; i < cells; i++) {
+    if (!seen[i]) continue;
+    if (counts[i] === 0 || many[i] <= least) {
+      out[i * 4] = UNTOLD;
+      continue;
+    }
+    let misfit = sums[i] / (3 * many[i]);
+    for (let c = 0; c < means.length; c++) {
+      const mean = means[c][i] / many[i];
+      misfit -= (made * mean * mean) / 3;
+      out[i * 4 + 1 + c] = forgiven * mean;
+    }
+    out[i * 4] = Math.log(Math.max(0, misfit) + 1);
+  }
   return out;
 }

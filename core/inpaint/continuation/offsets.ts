@@ -26,17 +26,17 @@ const A_WINDOW = 6;
 const APART = 2;
 const NEAREST = 4;
 /** So many windows tell enough, however long the border is. */
-const MOST_WINDOWS = 90;
+export const MOST_WINDOWS = 120;
 /** Added to a window's variance: flat ground fits everywhere. */
 const FLAT = 20;
 
 /** Unknown places that touch known ones, thinned so that they stand apart. */
-export function borderPlaces({ width, height, known }: Ground, apart: number): number[] {
+export function borderPlaces({ width, height, known, hole }: Ground, apart: number): number[] {
   const kept: number[] = [];
   const taken = new Uint8Array(known.length);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
-      if (known[i] || taken[i]) continue;
+      if (!hole[i] || taken[i]) continue;
       const touches =
         (x > 0 && known[i - 1]) ||
         (x < width - 1 && known[i + 1]) ||
@@ -56,10 +56,14 @@ export function borderPlaces({ width, height, known }: Ground, apart: number): n
  * Sources: He and Sun, "Statistics of patch offsets for image completion", ECCV 2012; Padfield, "Masked object registration in the
  * Fourier domain", IEEE TIP 21(5), 2012 (both sides masked).
  */
-export function findOffsets(ground: Ground, onProgress: (share: number) => void = () => undefined): Offset[] {
+export function findOffsets(
+  ground: Ground,
+  most = MOST_WINDOWS,
+  onProgress: (share: number) => void = () => undefined,
+): Offset[] {
   const search = new WindowSearch(ground);
   const all = borderPlaces(ground, EVERY);
-  const each = Math.max(1, all.length / MOST_WINDOWS);
+  const each = Math.max(1, all.length / most);
   const places = all.filter((_, n) => Math.floor(n / each) !== Math.floor((n - 1) / each));
   const found = places.flatMap((place, n) => {
     onProgress(n / places.length);
@@ -72,90 +76,71 @@ export function findOffsets(ground: Ground, onProgress: (share: number) => void 
   return kept;
 }
 
+/** Planes of the search, in the order in which the kernel wants them. */
+const [SOURCES, SQUARES, A, B, C, D] = [0, 1, 2, 3, 4, 5];
+/** Greys are counted from the middle: less is lost in what cancels out. */
+const MIDDLE = 128;
+
 /** What a window of the border finds everywhere in a ground at once, by four transforms. */
 class WindowSearch {
   private readonly fourier: Fourier;
-  private readonly grey: Float64Array;
-  /** Transforms of the sources' mask and of mask times grey together, and of mask times grey squared. */
-  private readonly sources: Float64Array;
-  private readonly squares: Float64Array;
-  private readonly a: Float64Array;
-  private readonly b: Float64Array;
-  private readonly c: Float64Array;
-  private readonly d: Float64Array;
+  private readonly grey: Float32Array;
 
   constructor(private readonly ground: Ground) {
     const { width, height, colours, known, from } = ground;
     // A window lands within the ground or beyond its edge by its own reach: nothing wraps round into it.
-    this.fourier = new Fourier(powerOfTwo(width + 2 * REACH), powerOfTwo(height + 2 * REACH));
+    this.fourier = new Fourier(powerOfTwo(width + 2 * REACH), powerOfTwo(height + 2 * REACH), 6);
     const { width: w } = this.fourier;
-    this.grey = new Float64Array(known.length);
+    this.grey = new Float32Array(known.length);
     for (let i = 0; i < known.length; i++)
-      this.grey[i] = 0.299 * colours[i * 3] + 0.587 * colours[i * 3 + 1] + 0.114 * colours[i * 3 + 2];
-    this.sources = this.fourier.plane();
-    this.squares = this.fourier.plane();
+      this.grey[i] = 0.299 * colours[i * 3] + 0.587 * colours[i * 3 + 1] + 0.114 * colours[i * 3 + 2] - MIDDLE;
+    const [mask, greys] = this.parts(SOURCES);
+    const [squares, nothing] = this.parts(SQUARES);
+    for (const part of [mask, greys, squares, nothing]) part.fill(0);
     for (let y = 0, i = 0; y < height; y++)
       for (let x = 0; x < width; x++, i++) {
         if (!from[i]) continue;
-        const at = 2 * (y * w + x);
-        this.sources[at] = 1;
-        this.sources[at + 1] = this.grey[i];
-        this.squares[at] = this.grey[i] ** 2;
+        const at = y * w + x;
+        mask[at] = 1;
+        greys[at] = this.grey[i];
+        squares[at] = this.grey[i] ** 2;
       }
-    this.fourier.transform(this.sources);
-    this.fourier.transform(this.squares);
-    this.a = this.fourier.plane();
-    this.b = this.fourier.plane();
-    this.c = this.fourier.plane();
-    this.d = this.fourier.plane();
+    for (const n of [SOURCES, SQUARES]) this.fourier.transform(this.fourier.plane(n));
+  }
+
+  private parts(n: number): [re: Float32Array, im: Float32Array] {
+    const { re, im } = this.fourier.plane(n);
+    return [this.fourier.values(re), this.fourier.values(im)];
   }
 
   /** The offsets that fit best around a place. */
   bestOf(place: number): Offset[] {
-    const { ground, fourier, grey, a, b, c, d } = this;
-    const { width, height, known } = ground;
-    const { width: W, height: H } = fourier;
+    const { fourier, ground } = this;
+    const { width, height } = ground;
     const px = place % width;
     const py = Math.floor(place / width);
-    a.fill(0);
-    b.fill(0);
-    let weight = 0;
-    let sum = 0;
-    let squares = 0;
-    let open = 0;
-    for (let y = Math.max(0, py - REACH); y <= Math.min(height - 1, py + REACH); y++)
-      for (let x = Math.max(0, px - REACH); x <= Math.min(width - 1, px + REACH); x++) {
-        const i = y * width + x;
-        const g = Math.exp(-((x - px) ** 2 + (y - py) ** 2) / (2 * SIGMA * SIGMA));
-        const at = 2 * (y * W + x);
-        if (!known[i]) {
-          b[at + 1] = g;
-          open += g;
-          continue;
-        }
-        a[at] = g;
-        a[at + 1] = g * grey[i];
-        b[at] = g * grey[i] ** 2;
-        weight += g;
-        sum += g * grey[i];
-        squares += g * grey[i] ** 2;
-      }
-    if (weight < 1) return [];
-    fourier.transform(a);
-    fourier.transform(b);
-    this.correlate();
-    fourier.transform(c, true);
-    fourier.transform(d, true);
-    const variance = squares / weight - (sum / weight) ** 2;
+    const window = this.lay(px, py);
+    if (window.weight < 1) return [];
+    const columns = { first: Math.max(0, px - REACH), end: px + REACH + 1 };
+    fourier.transform(fourier.plane(A), columns);
+    fourier.transform(fourier.plane(B), columns);
+    fourier.kernels.correlateSpectra(fourier.begin, fourier.width, fourier.height);
+    fourier.invert(fourier.plane(C));
+    fourier.invert(fourier.plane(D));
+    const { width: W, height: H } = fourier;
+    const [overlaps, misfits] = this.parts(C);
+    const [means, covers] = this.parts(D);
+    const count = W * H;
+    const { weight, open, variance } = window;
     const best: Offset[] = [];
     let worst = Infinity;
     for (let oy = -py - REACH; oy < height - py + REACH; oy++)
       for (let ox = -px - REACH; ox < width - px + REACH; ox++) {
-        const at = 2 * (((oy + H) % H) * W + ((ox + W) % W));
-        const overlap = c[at];
-        if (overlap < OVERLAP * weight || d[at + 1] < COVERED * open) continue;
-        const mean = d[at] / overlap;
-        const misfit = Math.max(0, c[at + 1] / overlap - (1 - (1 - FORGIVEN) ** 2) * mean * mean);
+        const at = ((oy + H) % H) * W + ((ox + W) % W);
+        const overlap = overlaps[at] / count;
+        if (overlap < OVERLAP * weight || covers[at] / count < COVERED * open) continue;
+        const mean = means[at] / count / overlap;
+        const misfit = Math.max(0, misfits[at] / count / overlap - (1 - (1 - FORGIVEN) ** 2) * mean * mean);
         const rank = misfit / (variance + FLAT);
         if (rank >= worst || Math.max(Math.abs(ox), Math.abs(oy)) < NEAREST) continue;
         worst = take(best, { dx: ox, dy: oy, rank, x: px, y: py });
@@ -163,47 +148,33 @@ class WindowSearch {
     return best;
   }
 
-  /**
-   * The spectra of what is correlated over all offsets: overlap and squared difference in one plane, difference of means and what
-   * is covered of the hole in another. Each window plane holds two real ones, told apart by their symmetry.
-   */
-  private correlate(): void {
-    const { fourier, sources, squares, a, b, c, d } = this;
-    const { width: W, height: H } = fourier;
-    for (let y = 0; y < H; y++)
-      for (let x = 0; x < W; x++) {
-        const k = 2 * (y * W + x);
-        const j = 2 * (((H - y) % H) * W + ((W - x) % W));
-        const mr = (sources[k] + sources[j]) / 2;
-        const mi = (sources[k + 1] - sources[j + 1]) / 2;
-        const gr = (sources[k + 1] + sources[j + 1]) / 2;
-        const gi = (sources[j] - sources[k]) / 2;
-        const qr = squares[k];
-        const qi = squares[k + 1];
-        // Window: weight, weight times grey; weight times grey squared, hole. Conjugated: it is a correlation.
-        const wr = (a[k] + a[j]) / 2;
-        const wi = -(a[k + 1] - a[j + 1]) / 2;
-        const vr = (a[k + 1] + a[j + 1]) / 2;
-        const vi = -(a[j] - a[k]) / 2;
-        const sr = (b[k] + b[j]) / 2;
-        const si = -(b[k + 1] - b[j + 1]) / 2;
-        const hr = (b[k + 1] + b[j + 1]) / 2;
-        const hi = -(b[j] - b[k]) / 2;
-        const overlapR = wr * mr - wi * mi;
-        const overlapI = wr * mi + wi * mr;
-        const crossR = vr * gr - vi * gi;
-        const crossI = vr * gi + vi * gr;
-        const squareR = sr * mr - si * mi - 2 * crossR + wr * qr - wi * qi;
-        const squareI = sr * mi + si * mr - 2 * crossI + wr * qi + wi * qr;
-        c[k] = overlapR - squareI;
-        c[k + 1] = overlapI + squareR;
-        const meanR = vr * mr - vi * mi - (wr * gr - wi * gi);
-        const meanI = vr * mi + vi * mr - (wr * gi + wi * gr);
-        const coverR = hr * mr - hi * mi;
-        const coverI = hr * mi + hi * mr;
-        d[k] = meanR - coverI;
-        d[k + 1] = meanI + coverR;
+  /** Lays the window around a place into its planes. */
+  private lay(px: number, py: number): { readonly weight: number; readonly open: number; readonly variance: number } {
+    const { ground, grey, fourier } = this;
+    const { width, height, known, hole } = ground;
+    const [weights, weighted] = this.parts(A);
+    const [squared, holes] = this.parts(B);
+    for (const part of [weights, weighted, squared, holes]) part.fill(0);
+    let [weight, sum, squares, open] = [0, 0, 0, 0];
+    for (let y = Math.max(0, py - REACH); y <= Math.min(height - 1, py + REACH); y++)
+      for (let x = Math.max(0, px - REACH); x <= Math.min(width - 1, px + REACH); x++) {
+        const i = y * width + x;
+        const g = Math.exp(-((x - px) ** 2 + (y - py) ** 2) / (2 * SIGMA * SIGMA));
+        const at = y * fourier.width + x;
+        if (!known[i]) {
+          if (!hole[i]) continue;
+          holes[at] = g;
+          open += g;
+          continue;
+        }
+        weights[at] = g;
+        weighted[at] = g * grey[i];
+        squared[at] = g * grey[i] ** 2;
+        weight += g;
+        sum += g * grey[i];
+        squares += g * grey[i] ** 2;
       }
+    return { weight, open, variance: squares / weight - (sum / weight) ** 2 };
   }
 }
 

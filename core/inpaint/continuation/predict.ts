@@ -1,41 +1,32 @@
 import { smoothFill } from '../smoothFill';
 import { grown, type Ground } from './ground';
-import { misfitsOf } from './misfits';
+import { misfitsOf, type Fitting } from './misfits';
 import type { Offset } from './offsets';
-import { vote, type Told } from './vote';
+import { vote, type Said } from './vote';
 
 /** So far beyond the hole the votes are asked, px: there they are set right by what is known. */
 const SEAM = 2;
 
 /** How a prediction is made. */
-export interface Predicting {
-  /** Of the grid on which offsets' misfits are votes. */
-  readonly factor: number;
+export interface Predicting extends Fitting {
   /** How soft the vote is. */
   readonly kappa: number;
-  /** Is told the share of a prediction that is done, 0 to 1; may throw to end the work. */
-  readonly onProgress?: (share: number) => void;
 }
 
 /**
  * What a ground's own repetitions say of its hole, with their seam: how far they are off beside the hole is taken back within it,
  * spread as a membrane.
+ * @param asked 1 where of the hole it is asked @default all of it
  */
-export function predict(ground: Ground, offsets: readonly Offset[], { factor, kappa, onProgress }: Predicting): Told {
-  const { width, height, colours, known } = ground;
-  const wanted = grown(
-    known.map((v) => 1 - v),
-    width,
-    height,
-    SEAM,
-  );
-  const votes = vote(ground, offsets, misfitsOf(ground, offsets, factor, onProgress), { factor, wanted, kappa });
+export function predict(ground: Ground, offsets: readonly Offset[], how: Predicting, asked = ground.hole): Said {
+  const { width, height, colours, known, hole } = ground;
+  const wanted = grown(hole, width, height, SEAM).map((v, i) => (v && (known[i] || asked[i]) ? 1 : 0));
+  const votes = vote(ground, offsets, misfitsOf(ground, offsets, how), { ...how, wanted });
   const residual = new Float32Array(width * height * 3);
-  // Free but for the seam, and for what nobody asks.
-  const free = new Uint8Array(width * height);
+  const free = Uint8Array.from(hole);
   for (let i = 0; i < free.length; i++) {
-    if (!wanted[i]) continue;
-    if (!known[i] || !votes.said[i]) {
+    if (!wanted[i] || hole[i]) continue;
+    if (!votes.said[i]) {
       free[i] = 1;
       continue;
     }

@@ -9,6 +9,7 @@ export { blendRows, gatherColumns } from './interlace';
 /** First free byte for the caller's own layout. */
 export function firstFree(): usize { return (__heap_base + 63) & ~63; }
 export { relaxPlane } from './relax';
+export { correlateSpectra, fourierColumns } from './fourier';
 export { searchPatches, votePatches } from './patches';
 export { closeCracks } from './closeCracks';
 export { clearMap, drawMesh } from './mesh';

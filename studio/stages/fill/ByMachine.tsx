@@ -2,6 +2,7 @@
 
 import { Button, InputNumber } from 'antd';
 import { useState } from 'react';
+import { CONTINUE_PROPOSALS } from '@/core/inpaint/continuation/proposals';
 import type { FillMethod } from '@/core/inpaint/fillHole';
 import type { FillAction } from '../../api';
 import { Choice } from '../../parts/Choice';
@@ -9,6 +10,8 @@ import { Underway } from '../../parts/Underway';
 import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 type Area = 'reveal' | 'hidden' | 'choice';
+const CONTINUE_NAMES = CONTINUE_PROPOSALS.map((name) => name[0].toUpperCase() + name.slice(1));
+
 type Side = 'everywhere' | 'left' | 'right' | 'above' | 'below' | 'choice';
 
 /** Which proposals are asked for: of texture those of a seed and the next, of what goes on the first ones. */
@@ -32,7 +35,7 @@ export function ByMachine() {
   const working = useRoom((s) => s.working);
   const storing = useRoom((s) => s.storing);
   const proposals = useRoom((s) => s.proposals);
-  const [method, setMethod] = useState<FillMethod>('texture');
+  const [method, setMethod] = useState<FillMethod>('continue');
   const [area, setArea] = useState<Area>('reveal');
   const [side, setSide] = useState<Side>('everywhere');
   const [count, setCount] = useState(1);
@@ -62,8 +65,8 @@ export function ByMachine() {
         value={method}
         onChange={setMethod}
         options={[
-          { value: 'texture', label: 'Texture' },
           { value: 'continue', label: 'As it goes on' },
+          { value: 'texture', label: 'Texture' },
           { value: 'smooth', label: 'Smooth' },
         ]}
       />
@@ -79,8 +82,9 @@ export function ByMachine() {
       />
       {method === 'continue' && (
         <p className="ct-hint">
-          Lines and what repeats itself go on into the hole as far as that holds beside it; smooth elsewhere. Of its
-          three proposals the second is crisper, the third softer. It takes longer than texture.
+          Floors and walls go on by the depth map, lines and what repeats itself by the picture, as far as that is seen
+          to hold beside the hole; smooth elsewhere. Three proposals: as it continues, soft, patched. It takes longer
+          than texture.
         </p>
       )}
       {method !== 'smooth' && (
@@ -167,7 +171,7 @@ export function ByMachine() {
                 store.getState().fillBy('Another proposal', { action: 'take', plate: active, revision });
               }}
             >
-              Proposal {n + 1}
+              {proposals.method === 'continue' ? CONTINUE_NAMES[n] : `Proposal ${n + 1}`}
             </Button>
           ))}
         </div>

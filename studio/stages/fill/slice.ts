@@ -1,6 +1,7 @@
 import type { Behind } from '@/compute/lenses/behind';
 import type { RevealCount } from '@/compute/layer/lookBehind';
 import type { FillEdit } from '@/core/fill/edits';
+import type { FillMethod } from '@/core/inpaint/fillHole';
 import { fillEditLabel } from '@/core/fill/edits';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { rangeOf, type ShotDocument } from '@/core/shot/document';
@@ -41,6 +42,13 @@ export function lookingOf({ byMove, ...behind }: LookBehind, document: ShotDocum
   return { ...behind, move: byMove && move ? { scene: wholeScene(document), move, ...rangeOf(move) } : null };
 }
 
+export interface Proposals {
+  readonly plate: string | null;
+  /** How the machine filled. */
+  readonly method: FillMethod;
+  readonly revisions: readonly string[];
+}
+
 /** What filling behind the plates knows. */
 export interface FillSlice {
   /** How it is looked behind the plates. */
@@ -51,8 +59,8 @@ export interface FillSlice {
   drawing: FillEdit | undefined;
   /** What the fill brushes do. */
   hand: Hand;
-  /** Proposals of the last texture fill, the one that was taken first. */
-  proposals: { readonly plate: string | null; readonly revisions: readonly string[] } | undefined;
+  /** Proposals of the last fill, the one that was taken first. */
+  proposals: Proposals | undefined;
   /** What the views uncover of each plate, nearest first; undefined while it is not known. */
   uncovered: readonly RevealCount[] | undefined;
   /** Fills by machine, takes a proposal, throws a fill away. */
@@ -96,7 +104,8 @@ export function fillSlice({ shot, get, set, push, pushLong }: SliceRoom<FillSlic
         send: (at) => api.fill(shot.id, at, act),
         stored: (next) => {
           const { proposals } = next as { proposals?: readonly string[] };
-          if (proposals) set({ proposals: { plate, revisions: proposals } });
+          if (proposals && act.action === 'fill')
+            set({ proposals: { plate, method: act.method, revisions: proposals } });
         },
       });
     },

@@ -1,0 +1,72 @@
+import { believed } from './believe';
+import { smaller, type Ground } from './ground';
+import { findOffsets, MOST_WINDOWS } from './offsets';
+import { predict } from './predict';
+import { refined } from './refine';
+import type { Said } from './vote';
+
+/** So many offsets are asked. */
+const MOST = 260;
+/** Of a ground of more px misfits are told on a grid twice as coarse. */
+const LARGE = 6e5;
+/** Shares of the work after which something new begins: searching, predicting, testing. */
+const SEARCHED = 0.5;
+const PREDICTED = 0.75;
+
+export interface Foretelling {
+  /** The grid on which repetitions are searched and prediction is so many times coarser. */
+  readonly factor: number;
+  /** How soft the vote is. */
+  readonly kappa: number;
+  /** How much of a mean difference is forgiven, 0 to 1. */
+  readonly forgiven: number;
+  readonly onProgress?: (share: number) => void;
+}
+
+/** What a ground's own repetitions say of its hole, and how far that is to be believed. */
+export interface Foretold extends Said {
+  /** 0 to 1 a place. */
+  readonly gate: Float32Array;
+  /** Share of the detail beside the hole that is foretold, of all of it. */
+  readonly held: number;
+}
+
+/** @returns undefined where nothing repeats itself */
+export function foretell(
+  ground: Ground,
+  { factor, kappa, forgiven, onProgress = () => undefined }: Foretelling,
+): Foretold | undefined {
+  const rough = findOffsets(smaller(ground, factor), MOST_WINDOWS, (share) => {
+    onProgress(share * SEARCHED);
+  });
+  const offsets = refined(ground, rough, factor).slice(0, MOST);
+  if (offsets.length === 0) return undefined;
+  onProgress(SEARCHED);
+  // Misfits are means over windows: a coarser grid holds all they say.
+  const from = (begin: number, end: number) => ({
+    factor: ground.width * ground.height > LARGE ? 4 * factor : 2 * factor,
+    kappa,
+    forgiven,
+    onProgress: (share: number): void => {
+      onProgress(begin + (end - begin) * share);
+    },
+  });
+  const prediction = predict(ground, offsets, from(SEARCHED, PREDICTED));
+  onProgress(PREDICTED);
+  const belief = believed(ground, offsets, from(PREDICTED, 1));
+  return { ...prediction, ...belief };
+}
+
+/** A quick look at half the size, by few windows and offsets: is so much foretold that a closer one is worth it? */
+const FEW_WINDOWS = 40;
+const FEW_OFFSETS = 120;
+const WORTH = 0.04;
+
+/** Whether a ground repeats itself so that foretelling its hole may be believed. */
+export function worthForetelling(ground: Ground, { factor, kappa, forgiven }: Foretelling): boolean {
+  const half = smaller(ground, 2);
+  const coarse = factor / 2;
+  const offsets = refined(half, findOffsets(smaller(half, coarse), FEW_WINDOWS), coarse).slice(0, FEW_OFFSETS);
+  if (offsets.length === 0) return false;
+  return believed(half, offsets, { factor, kappa, forgiven }).held > WORTH;
+}
