@@ -1,3 +1,4 @@
+import { isFilled } from '@/core/fill/isFilled';
 import type { Rect } from '@/core/raster/geometry';
 import type { Mask, Picture8, Straight } from '@/core/raster/picture';
 
@@ -19,14 +20,14 @@ export function stripeReveal(picture: Picture8, revealed: Mask): void {
 /** Open pixels are striped in brick and paper; filled ones keep their picture within a line of pale cork. */
 export function markReveal(
   { width, height, data: mask }: Mask,
-  fill: Straight | undefined,
+  { fill, scale }: { readonly fill: Straight | undefined; readonly scale: number },
   { left, top, right, bottom }: Rect,
   out: Uint8ClampedArray,
 ): void {
   for (let y = top, o = 0; y < bottom; y++) {
     for (let x = left, i = y * width + x; x < right; x++, i++, o += 4) {
       if (!mask[i]) continue;
-      if (fill && fill.data[i * 4 + 3] >= 128) {
+      if (isFilled(fill, i, scale)) {
         if (
           x > 0 &&
           mask[i - 1] &&

@@ -1,3 +1,4 @@
+import { isFilled } from '@/core/fill/isFilled';
 import { plateGround } from '@/core/fill/plateGround';
 import type { Revealed } from '@/core/fill/revealMap';
 import type { MoveLook } from '@/core/move/moveReveal';
@@ -92,7 +93,7 @@ export class LookBehind {
     return this.found.map(({ id, mask, count, torn, covers }) => ({
       id,
       revealed: Math.round(count * full),
-      open: Math.round(openOf(mask, fills.get(id)) * full),
+      open: Math.round(openOf(mask, fills.get(id), laid.scale) * full),
       torn: Math.round(torn * full),
       share: covers > 0 ? count / covers : 0,
     }));
@@ -100,9 +101,9 @@ export class LookBehind {
 }
 
 /** How many pixels of a mask nobody has filled. */
-function openOf({ data }: Mask, fill: Straight | undefined): number {
+function openOf({ data }: Mask, fill: Straight | undefined, scale: number): number {
   let open = 0;
-  for (let i = 0; i < data.length; i++) if (data[i] && (!fill || fill.data[i * 4 + 3] < 128)) open++;
+  for (let i = 0; i < data.length; i++) if (data[i] && !isFilled(fill, i, scale)) open++;
   return open;
 }
 

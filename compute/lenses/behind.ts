@@ -82,7 +82,7 @@ async function draw(layer: Layer, { scene, ask }: Asked<BehindAsk>, all: boolean
     void behindView.want(laid, layer.lent ? { ...behind, move: null } : behind);
     const revealed = behindView.found.find((r) => r.id === active);
     const mask = revealed && withLent(layer, revealed.mask, active);
-    if (mask) markReveal(mask, layer.layout.fills().get(active), rect, data);
+    if (mask) markReveal(mask, { fill: layer.layout.fills().get(active), scale: laid.scale }, rect, data);
   }
   if (behind.stretch) markStretch(behindView.stretch(laid, active), width, rect, data);
   remember();

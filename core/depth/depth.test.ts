@@ -3,7 +3,7 @@ import { seeded } from '@/tests/support/chance';
 import type { DepthMap } from '../raster/picture';
 import { BrushStroke, type BrushSettings } from './brush';
 import { resizeDepth } from './resizeDepth';
-import { smoothTerraces } from './smoothTerraces';
+import { smoothTerraces, terraceStep } from './smoothTerraces';
 import type { DepthWindow } from './window';
 
 const window = (width: number, height: number, value = 0, place: Partial<DepthWindow> = {}): DepthWindow => ({
@@ -269,6 +269,19 @@ describe('terraces of 8-bit maps', () => {
     smooth.data.forEach((v, i) => {
       if (Math.abs(v - map.data[i]) > 129) throw new Error('left its step');
     });
+  });
+  test('their step is found also in the guise of 16 bits; finer values have none', () => {
+    const map = (value: (i: number) => number): DepthMap => ({
+      width: 32,
+      height: 8,
+      data: Uint16Array.from({ length: 256 }, (_, i) => value(i)),
+    });
+    expect(terraceStep(map((i) => i * 257))).toBe(257);
+    expect(terraceStep(map((i) => i * 256))).toBe(256);
+    expect(terraceStep(map((i) => (i % 250) * 257 + (i === 100 ? 1 : 0)))).toBeUndefined();
+    // A cut-out of two values is meant, and so is nothing at all.
+    expect(terraceStep(map((i) => (i & 1) * 65535))).toBeUndefined();
+    expect(terraceStep(map(() => 0))).toBeUndefined();
   });
   test('jumps of more than a step stay exactly where they are', () => {
     const map: DepthMap = {

@@ -1,5 +1,24 @@
 import type { DepthMap } from '../raster/picture';
 
+/** Steps of fewer than ten bits, of more than seven. */
+const LEAST = 64;
+const MOST = 516;
+
+/**
+ * The step of a map whose values are all multiples of one: it holds some eight bits in the guise of sixteen (257: each byte twice;
+ * 256: a byte and nothing). Undefined where its values are finer, or so few that they are meant.
+ */
+export function terraceStep({ data }: DepthMap): number | undefined {
+  let step = 0;
+  for (let i = 0; i < data.length; i++) {
+    let [a, b] = [step, data[i]];
+    while (b > 0) [a, b] = [b, a % b];
+    step = a;
+    if (step !== 0 && step < LEAST) return undefined;
+  }
+  return step >= LEAST && step <= MOST ? step : undefined;
+}
+
 /**
  * Takes the terraces out of a depth map that has only 256 steps: each value moves by at most half a step towards the mean of
  * its neighbours on the same or the next terrace. Jumps of more than one step stay exactly where they are.

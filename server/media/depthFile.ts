@@ -1,14 +1,14 @@
 import sharp from 'sharp';
 import type { DepthMap } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/depth/resizeDepth';
-import { smoothTerraces } from '@/core/depth/smoothTerraces';
+import { smoothTerraces, terraceStep } from '@/core/depth/smoothTerraces';
 import { Problem } from '../http/problem';
 import { inspectPicture } from './inspect';
 
 export interface DepthImport {
   /** False: black is near, and values are turned round. */
   readonly whiteIsNear: boolean;
-  /** Take the terraces out of 8-bit maps. */
+  /** Take the terraces out of maps of 8 bits, also in the guise of 16. */
   readonly smooth: boolean;
 }
 
@@ -37,7 +37,8 @@ export async function readDepthFile(path: string, fileName: string, options: Dep
   let map: DepthMap = { width: info.width, height: info.height, data: new Uint16Array(n) };
   if (header.bits === 16) map.data.set(new Uint16Array(data.buffer, data.byteOffset, n));
   else for (let i = 0; i < n; i++) map.data[i] = data[i] * 257;
-  if (header.bits === 8 && options.smooth) map = smoothTerraces(map);
+  const step = options.smooth ? terraceStep(map) : undefined;
+  if (step !== undefined) map = smoothTerraces(map, step);
   if (!options.whiteIsNear) for (let i = 0; i < n; i++) map.data[i] = 65535 - map.data[i];
   return map;
 }

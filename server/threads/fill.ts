@@ -5,6 +5,7 @@ import { unpremultiply } from '@/core/raster/alpha';
 import { groundDepth } from '@/core/fill/groundDepth';
 import { HandFill } from '@/core/fill/handFill';
 import { fillHole } from '@/core/inpaint/fillHole';
+import { offsetEdge } from '@/core/matte/edge';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
 import {
   copyPicture,
@@ -30,6 +31,8 @@ import { task } from './task';
 
 /** Filled beyond what is uncovered, px: a preview at another size rounds its edges otherwise. */
 const SEAM_ROOM = 2;
+/** What lies between uncovered places so near to each other, px, is filled with them. */
+const BETWEEN = 12;
 /** Share of the work after which the hole is known. */
 const FINDING = 0.2;
 
@@ -113,7 +116,9 @@ async function areaOf(
     const moved = area.byMove && move ? { scene: wholeScene(document), move, ...rangeOf(move) } : undefined;
     for (const share of reveal.see(eyePositions(area.views))) onProgress(moved ? share / 2 : share);
     if (moved) for (const share of seeMove(reveal, moved, rasters, 1)) onProgress((1 + share) / 2);
-    mask = reveal.found(area.marginPx + SEAM_ROOM).find((r) => r.id === plate)?.mask;
+    const found = reveal.found(area.marginPx + SEAM_ROOM).find((r) => r.id === plate)?.mask;
+    // Slivers that lie between are filled too: at another size something else of them is uncovered.
+    mask = found && offsetEdge(offsetEdge(found, BETWEEN), -BETWEEN);
   } else mask = await choiceMask(document, area.choice);
   const within: Mask = { ...hidden, data: hidden.data.map((v, i) => (v && mask && mask.data[i] >= 128 ? 255 : 0)) };
   if (within.data.some((v) => v > 0)) return within;
