@@ -26,8 +26,8 @@ export const plateActionSchema = z.discriminatedUnion('action', [
     spare: z.boolean(),
   }),
   z.strictObject({ action: z.literal('remove'), plate }),
-  /** Makes the depth behind the plates a map of its own that can be painted. */
-  z.strictObject({ action: z.literal('open-behind') }),
+  /** Makes the depth behind the plates a map of its own that can be painted: as it goes on smoothly, or by floors and walls. */
+  z.strictObject({ action: z.literal('open-behind'), by: z.enum(['smooth', 'planes']).optional() }),
   /** Throws that map away: depth goes on from around again. */
   z.strictObject({ action: z.literal('close-behind') }),
   z.strictObject({ action: z.literal('duplicate'), plate }),
@@ -53,7 +53,7 @@ export async function actOnPlates(at: ShotAt, action: PlateAction): Promise<Shot
     case 'remove':
       return removePlate(at, action.plate);
     case 'open-behind':
-      return openBehind(at);
+      return openBehind(at, action.by ?? 'smooth');
     case 'close-behind':
       return changeShot(at, 'Depth behind as it goes on', (_em, document) =>
         Promise.resolve({ ...document, depth: { ...document.depth, behind: null } }),
@@ -85,7 +85,7 @@ function removePlate(at: ShotAt, id: string): Promise<ShotState> {
 }
 
 /** @throws Problem `nothing-hidden` where no plate hides anything */
-async function openBehind(at: ShotAt): Promise<ShotState> {
+async function openBehind(at: ShotAt, by: 'smooth' | 'planes'): Promise<ShotState> {
   const document = await documentOf(at);
   if (!document.plates.some((p) => p.matte !== null && !p.piece))
     throw new Problem(
@@ -93,9 +93,11 @@ async function openBehind(at: ShotAt): Promise<ShotState> {
       'nothing-hidden',
       'No plate hides anything of the back plate yet, so there is no depth behind.',
     );
-  const { revision } = await inThread('openBehind', { document });
-  return changeShot(at, 'Open the depth behind', (_em, current) =>
-    Promise.resolve({ ...current, depth: { ...current.depth, behind: revision } }),
+  const { revision } = await inThread('openBehind', { document, by });
+  return changeShot(
+    at,
+    by === 'planes' ? 'Depth behind by floors and walls' : 'Open the depth behind',
+    (_em, current) => Promise.resolve({ ...current, depth: { ...current.depth, behind: revision } }),
   );
 }
 

@@ -261,8 +261,9 @@ print(json.dumps({'ours': s(f), 'telea': s(cv2.inpaint(src, lifted, 5, cv2.INPAI
         `${SSIM}
 out = {}
 for k in ('left', 'right'):
-    t, d, p = [cv2.imread(f) for f in (sys.argv[1] + '/' + k + '.png', sys.argv[2] + '/depth-' + k + '.png', sys.argv[2] + '/plates-' + k + '.png')]
-    out['depth ' + k] = {'psnr': psnr(d, t), 'ssim': float(ssim(d, t).mean())}; out['plates ' + k] = {'psnr': psnr(p, t), 'ssim': float(ssim(p, t).mean())}
+    t = cv2.imread(sys.argv[1] + '/' + k + '.png')
+    for n in ('depth', 'plates', 'continued', 'smooth'):
+        o = cv2.imread(sys.argv[2] + '/' + n + '-' + k + '.png'); out[n + ' ' + k] = {'psnr': psnr(o, t), 'ssim': float(ssim(o, t).mean())}
 print(json.dumps(out))`,
         [DATA, dir],
       ),
@@ -271,7 +272,26 @@ print(json.dumps(out))`,
     for (const eye of ['left', 'right']) {
       expect(scores[`plates ${eye}`].psnr).toBeGreaterThan(scores[`depth ${eye}`].psnr);
       expect(scores[`plates ${eye}`].ssim).toBeGreaterThan(scores[`depth ${eye}`].ssim);
+      // The first answer of Fill: nearer than texture, and in structure than a membrane.
+      expect(scores[`continued ${eye}`].psnr).toBeGreaterThan(scores[`plates ${eye}`].psnr);
+      expect(scores[`continued ${eye}`].ssim).toBeGreaterThan(scores[`smooth ${eye}`].ssim);
     }
+  });
+
+  test('depth goes on behind the tree by its floor and walls: more of it is right to a hundredth than by a membrane', () => {
+    const share = JSON.parse(
+      python(
+        `
+import cv2, numpy as np, json, sys
+t, s, p = [cv2.imread(f, -1).astype(float) for f in sys.argv[1:4]]; t = t[..., 0] if t.ndim == 3 else t; h = cv2.imread(sys.argv[4], 0) > 0
+right = lambda d: float((np.abs(d - t)[h] < 655).mean())
+print(json.dumps({'smooth': right(s), 'planes': right(p), 'beside': float(np.abs(s - p)[~h].max())}))`,
+        [join(DATA, 'depth16_clean.png'), at('behind-smooth.png'), at('behind-planes.png'), at('behind-hole.png')],
+      ),
+    ) as Record<'smooth' | 'planes' | 'beside', number>;
+    if (process.env.CORK_TABLES) console.info('depth behind the tree', share);
+    expect(share.beside).toBe(0);
+    expect(share.planes).toBeGreaterThan(1.1 * share.smooth);
   });
 
   test('a seamless clone is OpenCV’s, the same piece on the same place, to 3 of 255 on average', () => {
@@ -413,7 +433,7 @@ describe('on the command line', () => {
         '--out',
         join(dir, 'x.png'),
       ),
-    ).toMatchObject({ status: 2, err: expect.stringContaining('--method takes texture, smooth, continue') });
+    ).toMatchObject({ status: 2, err: expect.stringContaining('--method takes continue, texture, smooth') });
     expect(
       corkTwin(
         'fill',

@@ -2,14 +2,15 @@ import { sceneOf } from '@/core/scene/sceneOf';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { fillHole } from '@/core/inpaint/fillHole';
+import { fillHole, type FillMethod } from '@/core/inpaint/fillHole';
+import { goOnDepth } from '@/core/fill/goOnDepth';
 import { plateGround } from '@/core/fill/plateGround';
 import { revealMap } from '@/core/fill/revealMap';
 import { seamlessClone } from '@/core/inpaint/seamlessClone';
 import { cutDepth } from '@/core/shot/cutPlate';
 import { layOutPlates } from '@/core/shot/layOut';
 import { renderView } from '@/core/view/renderView';
-import { pictureOf, type DepthMap, type Mask, type Premultiplied8 } from '@/core/raster/picture';
+import { pictureOf, type DepthMap, type Mask, type Premultiplied8, type Straight8 } from '@/core/raster/picture';
 
 // Run by fill.test.ts in a process of its own, where the core is as quick as in the product (Jest's sandbox slows loops tenfold):
 // lifts the ray-traced tree and bench, fills what the eyes uncover, renders both eyes, and clones a piece. Arguments:
@@ -58,6 +59,12 @@ const writeMask = (name: string, { width, height, data: d }: Mask) =>
     .png({ compressionLevel: 1 })
     .toFile(join(dir, name));
 
+const writeDepth = (name: string, { width, height, data: d }: DepthMap) =>
+  sharp(d, { raw: { width, height, channels: 1 } })
+    .toColourspace('grey16')
+    .png({ compressionLevel: 1 })
+    .toFile(join(dir, name));
+
 async function lift(): Promise<void> {
   const source = await rgba(join(demo, 'centre.png'));
   const depth = await deep(join(demo, 'depth16.png'));
@@ -88,13 +95,17 @@ async function lift(): Promise<void> {
   const laid = layOutPlates(source, depth, pixels, { push: 1 });
   const ground = plateGround(laid, null)!;
   const reveal = revealMap(sceneOf(document), laid, [-0.5, 0.5], { marginPx: 1 }).find((r) => r.id === null)!.mask;
-  const fill = fillHole(ground.picture, reveal, 'texture', { sampleFrom: ground.own, seed: 1 });
-  const patch = pictureOf(source, new Uint8Array(source.data.length), 'straight');
-  for (let i = 0; i < reveal.data.length; i++)
-    if (reveal.data[i]) {
-      patch.data.set(fill.data.subarray(i * 4, i * 4 + 3), i * 4);
-      patch.data[i * 4 + 3] = 255;
-    }
+  const patchOf = (method: FillMethod): Straight8 => {
+    const more = method === 'continue' ? { depth, ignore: ground.hidden } : {};
+    const fill = fillHole(ground.picture, reveal, method, { sampleFrom: ground.own, seed: 1, ...more });
+    const patch = pictureOf(source, new Uint8Array(source.data.length), 'straight');
+    for (let i = 0; i < reveal.data.length; i++)
+      if (reveal.data[i]) {
+        patch.data.set(fill.data.subarray(i * 4, i * 4 + 3), i * 4);
+        patch.data[i * 4 + 3] = 255;
+      }
+    return patch;
+  };
   // What the product does by itself, for the table of fills: holes pushed out by the picture's size.
   const usual = layOutPlates(source, depth, pixels);
   const usualGround = plateGround(usual, null)!;
@@ -107,14 +118,26 @@ async function lift(): Promise<void> {
     'filled.png',
     fillHole(usualGround.picture, usualReveal, 'texture', { sampleFrom: usualGround.own, seed: 1 }),
   );
+  // Depth behind the plates, smoothly and by floors and walls, beside the ray-traced depth without the tree.
+  const behind = layOutPlates(source, depth, [pixels[1]], { push: 1 });
+  await writeDepth('behind-smooth.png', behind.depth);
+  await writeDepth('behind-planes.png', goOnDepth(behind.depth, behind.hole!));
+  await writeMask('behind-hole.png', behind.hole!);
   const alone = layOutPlates(source, depth, []);
-  const whole = layOutPlates(source, depth, pixels, { fill: patch, push: 1 });
   for (const [name, eye] of [
     ['left', -0.5],
     ['right', 0.5],
   ] as const) {
     await write(`depth-${name}.png`, renderView(sceneOf({ ...document, plates: [] }), alone, eye).picture);
-    await write(`plates-${name}.png`, renderView(sceneOf(document), whole, eye).picture);
+  }
+  for (const [prefix, method] of [
+    ['plates', 'texture'],
+    ['continued', 'continue'],
+    ['smooth', 'smooth'],
+  ] as const) {
+    const whole = layOutPlates(source, depth, pixels, { fill: patchOf(method), push: 1 });
+    await write(`${prefix}-left.png`, renderView(sceneOf(document), whole, -0.5).picture);
+    await write(`${prefix}-right.png`, renderView(sceneOf(document), whole, 0.5).picture);
   }
   const w = 400;
   const h = 300;

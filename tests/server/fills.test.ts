@@ -440,11 +440,16 @@ describe('the depth behind the plates', () => {
     expect(await behindAt(opened)).toBe(3000);
     const painted = await editDepth({ id: s.id, expectedHead: opened.head }, stroke, { behind: true });
     expect(Math.abs((await behindAt(painted)) - 32768)).toBeLessThanOrEqual(1);
+    // By floors and walls it is made anew from around: what was painted has no part in it.
+    const walls = await actOnPlates({ id: s.id, expectedHead: painted.head }, { action: 'open-behind', by: 'planes' });
+    expect(Math.abs((await behindAt(walls)) - 3000)).toBeLessThanOrEqual(1);
+    const again = await moveInHistory({ id: s.id, expectedHead: walls.head }, 'undo');
+    expect(Math.abs((await behindAt(again)) - 32768)).toBeLessThanOrEqual(1);
     // The back plate's own map, from which plates are cut, stays as it was.
     expect(painted.document.depth.revision).toBe(s.document.depth.revision);
-    expect(
-      await behindAt(await actOnPlates({ id: s.id, expectedHead: painted.head }, { action: 'close-behind' })),
-    ).toBe(3000);
+    expect(await behindAt(await actOnPlates({ id: s.id, expectedHead: again.head }, { action: 'close-behind' }))).toBe(
+      3000,
+    );
     const bare = await actOnPlates(
       { id: s.id, expectedHead: (await shotState(s.id)).head },
       {

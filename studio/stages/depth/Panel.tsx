@@ -55,6 +55,16 @@ function BehindPlates() {
       >
         Paint behind the plates
       </SwitchRow>
+      <p className="ct-hint">Behind the plates, depth goes on</p>
+      <Button
+        size="small"
+        title="The planes around what is hidden go on behind it and meet where they would; smooth where there are none. Undo brings back what was painted."
+        onClick={() => {
+          store.getState().actOnPlates('Depth behind by floors and walls', { action: 'open-behind', by: 'planes' });
+        }}
+      >
+        By floors and walls
+      </Button>
       {open && (
         <Button
           size="small"
