@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { fillHole } from '@/core/inpaint/fillHole';
 import { revealMap } from '@/core/fill/revealMap';
-import type { Mask, Premultiplied8 } from '@/core/raster/picture';
+import type { DepthMap, Mask, Premultiplied8 } from '@/core/raster/picture';
 import { layOutPlates } from '@/core/shot/layOut';
 import { eyePositions } from '@/core/stereo/parallax';
 import { pythonJson } from './python';
@@ -20,6 +20,14 @@ export async function benchFill(): Promise<void> {
       .raw()
       .toBuffer({ resolveWithObject: true });
     return { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data: new Uint8Array(data) };
+  };
+  const depthAt = async (width: number, height: number): Promise<DepthMap> => {
+    const { data } = await sharp(join(root, 'demo/orangery/depth16.png'))
+      .toColourspace('grey16')
+      .resize(width, height, { fit: 'fill', kernel: 'nearest' })
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
+    return { width, height, data: new Uint16Array(data.buffer, data.byteOffset, width * height) };
   };
   // A disc of a tenth of the picture's pixels, the same for OpenCV.
   const disc = ({ width, height }: { width: number; height: number }): Mask => {
@@ -49,9 +57,16 @@ for n, f in (('telea', cv2.INPAINT_TELEA), ('ns', cv2.INPAINT_NS)):
 print(json.dumps(out))`);
     const texture = cpuMs(() => fillHole(picture, hole, 'texture'), 1);
     const smooth = cpuMs(() => fillHole(picture, hole, 'smooth'), 1);
+    const continued = cpuMs(() => fillHole(picture, hole, 'continue'), 1);
+    const map = await depthAt(width, height);
+    const byPlanes = cpuMs(() => fillHole(picture, hole, 'continue', { depth: map }), 1);
     row(`texture fill of a tenth of ${name}`, ms(texture));
     row('  its time over that of OpenCV inpaint, Telea', times(texture / peer.telea));
     row('  over that of OpenCV inpaint, Navier-Stokes', times(texture / peer.ns));
+    row(`filled as it goes on, a tenth of ${name}`, ms(continued));
+    row('  its time over that of OpenCV inpaint, Telea', times(continued / peer.telea));
+    row('  with depth: floors and walls looked for and followed', ms(byPlanes));
+    row('  its time over that of OpenCV inpaint, Telea', times(byPlanes / peer.telea));
     row(`smooth fill of a tenth of ${name}`, ms(smooth));
     row('  OpenCV inpaint, Telea', ms(peer.telea));
     if (width !== 1788) continue;

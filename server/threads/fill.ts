@@ -66,10 +66,10 @@ export const fill = task<
   const { source } = document;
   const camera = sourceCameraOf(document.camera, source, document.frame);
   const depth = order.method === 'continue' ? groundDepth(sceneOf(document), rasters, order.plate, camera) : undefined;
-  // Nearer plates hide the ground where nothing was filled in yet: what is there tells nothing of it.
+  // Beside the plate's own pixels, and where nearer plates hide it and nothing was filled in yet, nothing is told of it.
   const ignore: Mask = {
     ...hole,
-    data: bare.hidden.data.map((v, i) => (v && hand.fill.data[i * 4 + 3] === 0 ? 255 : 0)),
+    data: bare.own.data.map((v, i) => (v || (bare.hidden.data[i] && hand.fill.data[i * 4 + 3] > 0) ? 0 : 255)),
   };
   const pictures = seeds.map((seed, n) => {
     const filled = fillHole(hand.picture, hole, order.method, {

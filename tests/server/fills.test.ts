@@ -93,6 +93,38 @@ describe('filling behind plates', () => {
     );
   });
 
+  test('as it goes on: the stripes stand again behind the box, of the back plate and of a plate that ends near by', async () => {
+    const s = await begin();
+    const done = await actOnFill(
+      { id: s.id, expectedHead: s.head },
+      fill({ method: 'continue', area: { kind: 'hidden' } }),
+    );
+    const cut = await actOnPlates(
+      { id: s.id, expectedHead: done.head },
+      { action: 'cut', plate: null, name: 'Poster', choice: box(24, 8, 296, 192), spare: true },
+    );
+    const poster = cut.document.plates.find((p) => p.name === 'Poster')!;
+    const set = await changeDocument({ id: s.id, expectedHead: cut.head }, 'Order', {
+      plates: [{ id: poster.id, near: 0.2, far: 0.1 }],
+    });
+    const filled = await actOnFill(
+      { id: s.id, expectedHead: set.head },
+      fill({ method: 'continue', plate: poster.id, area: { kind: 'hidden' } }),
+    );
+    const revision = filled.document.plates.find((p) => p.id === poster.id)!.fill;
+    const apart = ([r, g, b]: number[], [r2, g2, b2]: number[]): number => Math.hypot(r - r2, g - g2, b - b2);
+    const limit = apart(stripe(0), stripe(8)) / 4;
+    for (const fillOf of [done.document.fill, revision]) {
+      const { data } = await readStoredPicture(await database(), fillOf!, 8);
+      // Beside the poster there is nothing: no black bleeds in from there.
+      for (let y = 75; y < 125; y += 10)
+        for (const x of [124, 132, 156, 164, 180, 196])
+          expect(apart([...data.subarray((y * width + x) * 4, (y * width + x) * 4 + 3)], stripe(x))).toBeLessThan(
+            limit,
+          );
+    }
+  });
+
   test('several proposals differ; one of them is taken', async () => {
     const s = await begin();
     const done = await actOnFill({ id: s.id, expectedHead: s.head }, fill({ seeds: [1, 2], area: { kind: 'hidden' } }));

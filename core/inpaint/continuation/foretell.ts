@@ -65,7 +65,7 @@ const WORTH = 0.04;
 /** Whether a ground repeats itself so that foretelling its hole may be believed. */
 export function worthForetelling(ground: Ground, { factor, kappa, forgiven }: Foretelling): boolean {
   const half = smaller(ground, 2);
-  const coarse = factor / 2;
+  const coarse = Math.ceil(factor / 2);
   const offsets = refined(half, findOffsets(smaller(half, coarse), FEW_WINDOWS), coarse).slice(0, FEW_OFFSETS);
   if (offsets.length === 0) return false;
   return believed(half, offsets, { factor, kappa, forgiven }).held > WORTH;

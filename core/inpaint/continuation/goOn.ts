@@ -1,4 +1,4 @@
-import { layoutOf, NO_PLANE } from '../../depth/planes/layout';
+import { layoutOf } from '../../depth/planes/layout';
 import { smoothFill } from '../smoothFill';
 import { foretell, worthForetelling, type Foretelling, type Foretold } from './foretell';
 import type { Ground } from './ground';
@@ -40,7 +40,10 @@ export function goOn(ground: Ground, { depth, ...how }: GoingOn): WentOn {
   );
   const out: WentOn = { colours, sure: new Float32Array(hole.length) };
   const onPlanes = { ...how, kappa: SOFTER * how.kappa, forgiven: FORGIVEN };
-  const frames = (depth ? framesOf(ground, depth) : []).filter(({ frame }) => worthForetelling(frame.ground, onPlanes));
+  const frames = (depth ? framesOf(ground, depth) : []).filter(({ frame }) => {
+    how.onProgress?.(0);
+    return worthForetelling(frame.ground, onPlanes);
+  });
   const steps = 1 + frames.length;
   const from = (n: number) => ({
     onProgress: (share: number): void => how.onProgress?.((n + share) / steps),
@@ -78,7 +81,7 @@ function framesOf(ground: Ground, depth: Float32Array): OnPlane[] {
   const { width, height, known, hole } = ground;
   const layout = layoutOf({ width, height, depth, known, hole });
   return layout.planes.flatMap((_, n) => {
-    const frame = n === NO_PLANE ? undefined : planeFrame(ground, depth, layout, n);
+    const frame = planeFrame(ground, depth, layout, n);
     return frame ? [{ frame, holds: (i: number) => layout.labels[i] === n }] : [];
   });
 }

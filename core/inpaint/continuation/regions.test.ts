@@ -2,7 +2,7 @@ import type { Mask } from '../../raster/picture';
 import { regionsOf } from './regions';
 
 const width = 640;
-const height = 320;
+const height = 640;
 /** @param squares left, top and side of each, px */
 function maskOf(...squares: readonly (readonly [number, number, number])[]): Mask {
   const data = new Uint8Array(width * height);
@@ -24,4 +24,8 @@ test('what lies near belongs together, and a speck goes with the nearest', () =>
   const [whole] = regionsOf(maskOf([40, 40, 100], [340, 60, 10]));
   expect(whole.data[65 * width + 345]).toBe(255);
   expect(regionsOf(maskOf())).toEqual([]);
+  // Thirteen things apart are one hole.
+  const many = Array.from({ length: 13 }, (_, n) => [(n % 5) * 128, Math.floor(n / 5) * 128, 64] as const);
+  expect(regionsOf(maskOf(...many.slice(1)))).toHaveLength(12);
+  expect(regionsOf(maskOf(...many))).toHaveLength(1);
 });

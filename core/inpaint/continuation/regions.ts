@@ -6,6 +6,9 @@ const TOGETHER = 3;
 /** A part of fewer squares goes with the nearest other one, if that is so many squares off at most. */
 const SMALL = 12;
 const BESIDE = 16;
+/** Of more parts, and of more regions, no account is kept: dust all over a picture is one hole. */
+const MOST_PARTS = 200;
+const MOST_REGIONS = 12;
 
 /**
  * The regions that a hole falls into, each with what surrounds it; the largest first. What lies far apart says nothing about one
@@ -21,7 +24,9 @@ export function regionsOf(hole: Mask): Mask[] {
     for (let x = 0; x < width; x++, i++)
       if (data[i] >= 128) label[Math.floor(y / SQUARE) * w + Math.floor(x / SQUARE)] = 0;
   const parts = gathered(label, w, h);
-  const regions = joined(parts, w);
+  const some = parts.length > MOST_PARTS ? [] : joined(parts, w);
+  const whole = parts.length > 0 ? [parts.flat()] : [];
+  const regions = some.length > 0 && some.length <= MOST_REGIONS ? some : whole;
   return regions.map((squares) => {
     const held = new Uint8Array(w * h);
     for (const s of squares) held[s] = 1;
