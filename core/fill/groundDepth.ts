@@ -1,8 +1,7 @@
 import { inverseDistance, type SourceCamera } from '../camera/sourceCamera';
-import type { DepthMap } from '../raster/picture';
+import type { DepthMap, Premultiplied } from '../raster/picture';
 import type { SceneFrame } from '../scene/sceneOf';
 import type { ShotRasters } from '../shot/rasters';
-import type { Premultiplied } from '../raster/picture';
 
 /**
  * Depth of a plate (null: the back plate) over the whole canvas as inverse distance, so that planes are planes: 65535 as near as

@@ -1,4 +1,4 @@
-import type { Straight } from '../raster/picture';
+import { isDeep, type Straight } from '../raster/picture';
 
 /**
  * Whether a pixel that is uncovered has been filled. At a smaller size a hole's rim is rounded outwards by up to a pixel: there
@@ -8,7 +8,7 @@ import type { Straight } from '../raster/picture';
 export function isFilled(fill: Straight | undefined, i: number, scale: number): boolean {
   if (!fill) return false;
   const { width, height, data } = fill;
-  const full = data instanceof Uint16Array ? 65535 : 255;
+  const full = isDeep(fill) ? 65535 : 255;
   const at = (j: number): boolean => data[j * 4 + 3] * 2 >= full;
   if (at(i)) return true;
   if (scale >= 1) return false;

@@ -4,7 +4,7 @@ import type { HoledDepth, Plane } from './plane';
 /** Places so near to the hole tell its planes, px. */
 const AROUND = 220;
 /** A place lies on a plane that is so near to it in depth. */
-export const ON_PLANE = 0.004;
+const ON_PLANE = 0.004;
 /** A plane holds so much of the places at least; so many are looked for. */
 const LEAST_SHARE = 0.03;
 const MOST_PLANES = 6;
@@ -29,7 +29,7 @@ export function findPlanes(holed: HoledDepth): Plane[] {
   while (planes.length < MOST_PLANES && left.length / 3 >= least) {
     const found = bestPlane(left, dice);
     if (!found) break;
-    const { off, on } = parted(left, found, ON_PLANE);
+    const { off, on } = parted(left, found);
     if (on.length / 3 < least) break;
     planes.push(found);
     left = off;
@@ -39,7 +39,7 @@ export function findPlanes(holed: HoledDepth): Plane[] {
 
 /** What is known near the hole, thinned to what is needed, in an order that tells nothing. */
 function placesAround({ width, height, depth, known, hole }: HoledDepth): Places {
-  const away = distanceTo({ width, height, data: hole.map((v) => (v ? 0 : 255)) }, false);
+  const away = distanceTo({ width, height, data: hole.map((v) => (v ? 0 : 255)) });
   const near: number[] = [];
   for (let y = 0; y < height; y += 2)
     for (let x = 0; x < width; x += 2) {
@@ -75,8 +75,8 @@ function bestPlane(places: Places, dice: () => number): Plane | undefined {
     most = held;
     best = plane;
   }
-  // All that lies on it has its say, twice: the first three lie a little off.
-  for (let n = 0; best && n < 3; n++) best = fitted(parted(places, best, ON_PLANE).on) ?? best;
+  // All that lies on it has its say, three times: the first three lie a little off.
+  for (let n = 0; best && n < 3; n++) best = fitted(parted(places, best).on) ?? best;
   return best;
 }
 
@@ -115,12 +115,12 @@ function holds(places: Places, plane: Plane): number {
   return held;
 }
 
-function parted(places: Places, plane: Plane, tolerance: number): { readonly on: Places; readonly off: Places } {
+function parted(places: Places, plane: Plane): { readonly on: Places; readonly off: Places } {
   const on: number[] = [];
   const off: number[] = [];
   for (let i = 0; i < places.length; i += 3) {
     const away = places[i + 2] - plane.at0 - plane.x * places[i] - plane.y * places[i + 1];
-    (away < tolerance && away > -tolerance ? on : off).push(places[i], places[i + 1], places[i + 2]);
+    (away < ON_PLANE && away > -ON_PLANE ? on : off).push(places[i], places[i + 1], places[i + 2]);
   }
   return { on: Float32Array.from(on), off: Float32Array.from(off) };
 }

@@ -10,8 +10,9 @@ const NEAREST = 3;
 const BEFORE = 0.02;
 /** Around the hole so much of a plane is looked at, px of the frame. */
 const AROUND = 200;
-/** A plane is worth it from so many px of the hole on. */
+/** A plane is worth it from so many px of the hole on, and as long as its frame holds no more px than there is room for. */
 const LEAST = 150;
+const MOST = 1.6e7;
 
 /** A plane of a ground seen face on, at the scale that it has in the middle of the hole. */
 export interface PlaneFrame {
@@ -29,7 +30,7 @@ export interface PlaneFrame {
  * Source: Huang, Kang, Ahuja and Kopf, "Image completion using planar structure guidance", ACM TOG 33(4), 2014; for depth in place of
  * vanishing points.
  * @param depth of the ground, 0 infinitely far to 1
- * @returns undefined where hardly any of the hole lies on it
+ * @returns undefined where hardly any of the hole lies on it, or it would be too large
  */
 export function planeFrame(ground: Ground, depth: Float32Array, layout: Layout, n: number): PlaneFrame | undefined {
   const { width, height, colours, hole, known, from } = ground;
@@ -76,6 +77,7 @@ export function planeFrame(ground: Ground, depth: Float32Array, layout: Layout, 
   top = Math.floor(t) - AROUND;
   const w = Math.ceil(r) + AROUND - left;
   const h = Math.ceil(b) + AROUND - top;
+  if (w * h > MOST) return undefined;
   const framed: Ground = {
     width: w,
     height: h,

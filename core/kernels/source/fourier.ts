@@ -1,4 +1,5 @@
-// Discrete Fourier transforms of planes of f32, real and imaginary parts apart, and what masked correlation makes of their spectra.
+// Discrete Fourier transforms of planes of f32, real and imaginary parts apart, and what masked correlation makes of
+// their spectra.
 
 /** Columns that are transformed at once: their rows lie side by side in the caches. */
 const STRIP: i32 = 16;
@@ -61,7 +62,8 @@ function reversed(n: i32, bits: i32): i32 {
  * and what is covered of the hole in another. Each plane holds two real ones, told apart by their symmetry.
  *
  * at: six planes of real parts and then imaginary parts, one after the other: sources (their mask, and mask times grey), squares
- * (mask times grey squared), window a (weight, and weight times grey), window b (weight times grey squared, and hole), out c, out d.
+ * (mask times grey squared), window a (weight, and weight times grey), window b (weight times grey squared, and hole), out c,
+ * out d.
  */
 export function correlateSpectra(at: usize, width: i32, height: i32): void {
   const plane = (<usize>width * height) << 2;
@@ -86,7 +88,8 @@ export function correlateSpectra(at: usize, width: i32, height: i32): void {
       const offI = sr * maskI + si * maskR - 2 * crossI + wr * squareI + wi * squareR;
       store<f32>(cr + k, overlapR - offI);
       store<f32>(ci + k, overlapI + offR);
-      const meanR = vr * maskR - vi * maskI - (wr * greyR - wi * greyI), meanI = vr * maskI + vi * maskR - (wr * greyI + wi * greyR);
+      const meanR = vr * maskR - vi * maskI - (wr * greyR - wi * greyI);
+      const meanI = vr * maskI + vi * maskR - (wr * greyI + wi * greyR);
       const coverR = hr * maskR - hi * maskI, coverI = hr * maskI + hi * maskR;
       store<f32>(dr + k, meanR - coverI);
       store<f32>(di + k, meanI + coverR);
