@@ -38,7 +38,7 @@ async function fromPicture(given: Given): Promise<Input> {
   const depthPath = needed('depth', given.depth as string | undefined);
   const { picture, header } = await readPicture(picturePath);
   const depth = fitDepth(
-    await readDepthFile(depthPath, basename(depthPath), { whiteIsNear: !given.invert, smooth: true }),
+    await readDepthFile(depthPath, basename(depthPath), { whiteIsNear: !given.invert, mend: true }),
     picture,
     basename(depthPath),
   );

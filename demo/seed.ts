@@ -18,7 +18,7 @@ export async function seedDemo(root: string): Promise<boolean> {
   const project = await createProject('Winter catalogue');
   for (const { folder, name } of SHOTS) {
     const at = join(root, 'demo', folder);
-    const depth = await readDepthFile(join(at, 'depth16.png'), 'depth16.png', { whiteIsNear: true, smooth: false });
+    const depth = await readDepthFile(join(at, 'depth16.png'), 'depth16.png', { whiteIsNear: true, mend: false });
     const shot = await bringIn(project, join(at, 'centre.png'), `${folder}.png`, { name, depth });
     if (folder === 'orangery') await finishOrangery(shot, at, depth);
   }

@@ -101,7 +101,7 @@ function send<T>(path: string, file: File, onProgress: (share: number) => void, 
 export interface DepthFile {
   readonly file: File;
   readonly near: 'white' | 'black';
-  readonly smooth: boolean;
+  readonly mend: boolean;
   /** Null: the back plate's. */
   readonly plate: string | null;
   onProgress(share: number): void;
@@ -141,9 +141,9 @@ export const api = {
     ),
   history: (id: string, at: ChangeAt, action: 'undo' | 'redo') =>
     call<ShotState>('POST', `/api/shots/${id}/history`, { ...at, action }),
-  importDepth: (id: string, at: ChangeAt, { file, near, smooth, plate, onProgress }: DepthFile) =>
+  importDepth: (id: string, at: ChangeAt, { file, near, mend, plate, onProgress }: DepthFile) =>
     send<ShotState>(
-      `/api/shots/${id}/depth/import?${queryOf({ ...at, near, smooth: smooth ? 'yes' : 'no', ...(plate === null ? {} : { plate }) })}`,
+      `/api/shots/${id}/depth/import?${queryOf({ ...at, near, mend: mend ? 'yes' : 'no', ...(plate === null ? {} : { plate }) })}`,
       file,
       onProgress,
     ),

@@ -42,7 +42,7 @@ export async function fill(words: readonly string[]): Promise<void> {
   const depth =
     given.depth === undefined
       ? undefined
-      : await readDepthFile(given.depth, basename(given.depth), { whiteIsNear: true, smooth: true });
+      : await readDepthFile(given.depth, basename(given.depth), { whiteIsNear: true, mend: true });
   if (depth) requireSameSize(basename(given.depth!), depth, basename(path), picture);
   await writePicture(
     out,

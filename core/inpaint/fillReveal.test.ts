@@ -18,7 +18,7 @@ describe('fillReveal', () => {
     synthesizeView(
       { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data },
       { width, height, data: map },
-      { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, holes },
+      { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, holes, edges: 'as-they-are' },
     );
 
   test('draws no near colour into the gap', () => {
@@ -39,7 +39,7 @@ describe('fillReveal', () => {
     const filled = synthesizeView(
       { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data: slope },
       { width, height, data: upright },
-      { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5 },
+      { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, edges: 'as-they-are' },
     );
     let worst = 0;
     let n = 0;
@@ -70,7 +70,7 @@ describe('fillReveal', () => {
       synthesizeView(
         { bits: 8 as const, alpha: 'premultiplied' as const, width, height, data: noisy },
         { width, height, data: map },
-        { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, holes },
+        { budget: { nearPx: -24, farPx: 0 }, sourceEye: 'left', eye: 0.5, holes, edges: 'as-they-are' },
       );
     const rough = (v: ReturnType<typeof run>): number => {
       let sum = 0;

@@ -23,7 +23,44 @@ export interface KernelExports {
     sign: number,
     direction: number,
     sampleBytes: number,
+    edges: number,
+    starts: number,
+    left: number,
+    fragments: number,
   ): number;
+  checksum(at: number, bytes: number, stride: number, rows: number, to: number): void;
+  markEdges(
+    src: number,
+    depth: number,
+    marks: number,
+    width: number,
+    height: number,
+    top: number,
+    first: number,
+    end: number,
+    left: number,
+    right: number,
+    limit: number,
+    flip: number,
+    sampleBytes: number,
+  ): number;
+  partEdges(
+    src: number,
+    depth: number,
+    marks: number,
+    width: number,
+    height: number,
+    top: number,
+    first: number,
+    end: number,
+    left: number,
+    right: number,
+    limit: number,
+    flip: number,
+    sampleBytes: number,
+    starts: number,
+    list: number,
+  ): void;
   widestGap(): number;
   overRows(
     upper: number,

@@ -35,6 +35,8 @@ export interface SceneFrame {
   readonly budget: Budget;
   readonly sourceEye: SourceEye;
   readonly swapEyes: boolean;
+  /** Whether px beside a jump of depth are parted into front and behind. */
+  readonly partEdges: boolean;
   /** How far lifted plates' holes are pushed out, px at the source's width. */
   readonly holePx: number;
   readonly back: Surface;
@@ -49,6 +51,7 @@ export type ScenePart = Pick<ShotDocument, 'budget' | 'sourceEye' | 'swapEyes' |
   readonly depth: Span;
   readonly source: Pick<ShotDocument['source'], 'width'>;
   readonly tearSoftPx?: number;
+  readonly partEdges?: boolean;
   readonly holePx?: number | null;
   readonly plates: readonly (Pick<Plate, 'id' | 'matte' | 'hidden'> &
     OptionalTears & { readonly depth: Span; readonly piece?: Plate['piece'] })[];
@@ -60,7 +63,7 @@ const known = new WeakMap<ScenePart, SceneFrame>();
 export function sceneOf(document: ScenePart): SceneFrame {
   const before = known.get(document);
   if (before) return before;
-  const { budget, sourceEye, swapEyes, tearPx, tearSoftPx = 0, holePx, depth, source } = document;
+  const { budget, sourceEye, swapEyes, tearPx, tearSoftPx = 0, partEdges = true, holePx, depth, source } = document;
   const plates = farToNear(document.plates.filter((p) => p.matte !== null)).map((plate): ScenePlate => ({
     id: plate.id,
     hidden: plate.hidden,
@@ -75,6 +78,7 @@ export function sceneOf(document: ScenePart): SceneFrame {
     budget,
     sourceEye,
     swapEyes,
+    partEdges,
     holePx: holePx ?? holePush(source.width),
     back: { near: depth.near, far: depth.far, tearPx, tearSoftPx },
     plates,

@@ -85,7 +85,7 @@ describe('synthesizeView', () => {
       sourceEye: 'centre' as const,
       eye,
       tearPx: 1,
-      growNear: false,
+      edges: 'as-they-are' as const,
       holes: 'keep' as const,
     };
     const got = synthesizeView(smooth, map, g);
@@ -159,7 +159,7 @@ describe('synthesizeView', () => {
     const budget = { nearPx: -16, farPx: 0 };
 
     test.each(['fill', 'row', 'keep'] as const)('opens a gap of exactly the jump, beside the bar (%s)', (holes) => {
-      const right = synthesizeView(scene, map, { budget, sourceEye: 'centre', eye: 0.5, holes, growNear: false });
+      const right = synthesizeView(scene, map, { budget, sourceEye: 'centre', eye: 0.5, holes, edges: 'as-they-are' });
       const revealed = [...right.revealed.data.slice(0, width)].flatMap((v, x) => (v ? [x] : []));
       // The bar moves 8 px left in the right eye, so what opens lies at its right: 112 to 119, and nothing else.
       expect(revealed).toEqual([112, 113, 114, 115, 116, 117, 118, 119]);
@@ -168,7 +168,7 @@ describe('synthesizeView', () => {
         if (holes === 'keep') expect([...right.picture.data.slice(x * 4, x * 4 + 4)]).toEqual([0, 0, 0, 0]);
         else expect([...right.picture.data.slice(x * 4, x * 4 + 4)]).toEqual([200, 20, 20, 255]);
       }
-      const left = synthesizeView(scene, map, { budget, sourceEye: 'centre', eye: -0.5, holes, growNear: false });
+      const left = synthesizeView(scene, map, { budget, sourceEye: 'centre', eye: -0.5, holes, edges: 'as-they-are' });
       expect([...left.revealed.data.slice(0, width)].flatMap((v, x) => (v ? [x] : []))).toEqual([
         80, 81, 82, 83, 84, 85, 86, 87,
       ]);
@@ -180,7 +180,8 @@ describe('synthesizeView', () => {
     });
 
     test('grown by a pixel, the near side takes its mixed edge along', () => {
-      const view = synthesizeView(scene, map, { budget, sourceEye: 'centre', eye: 0.5, holes: 'keep' });
+      const geometry = { budget, sourceEye: 'centre' as const, eye: 0.5, holes: 'keep' as const };
+      const view = synthesizeView(scene, map, { ...geometry, edges: 'grown' });
       // Column 79 and 120 belong to the wall but go with the bar, as a mixed pixel would.
       expect(view.picture.data[71 * 4]).toBe(200);
       expect(view.revealed.data[112]).toBe(0);
@@ -193,7 +194,7 @@ describe('synthesizeView', () => {
         sourceEye: 'centre',
         eye: 0.5,
         holes: 'keep',
-        growNear: false,
+        edges: 'as-they-are' as const,
       });
       // The wall is nearer now and the bar moves right behind it; 8 px open at its left.
       expect([...view.revealed.data.slice(0, width)].flatMap((v, x) => (v ? [x] : []))).toEqual([

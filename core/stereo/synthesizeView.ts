@@ -1,9 +1,19 @@
 import { kernels, layOut, reach } from '../kernels/kernels';
 import type { ColumnRange, Rect } from '../raster/geometry';
-import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
+import {
+  emptyPicture,
+  isDeep,
+  requireSameSize,
+  type DepthMap,
+  type Mask,
+  type Picture,
+  type Premultiplied,
+} from '../raster/picture';
 import { putRect, rowsAtOnce, takeRect, WHOLE_WORDS } from '../raster/rows';
 import { fillReveal, NODE_BYTES } from '../inpaint/fillReveal';
 import { CoreError } from '../error';
+import { EDGE_BYTES, EDGE_ROWS, edgePixels } from './edgePixels';
+import { drawFragments, fragmentsOf, FRAGMENT_BYTES } from './fragments';
 import { sourceEyePosition, type Budget, type SourceEye } from './parallax';
 
 /** How one picture with depth is seen from one eye. */
@@ -21,8 +31,11 @@ export interface ViewGeometry {
    * transparent. @default 'fill'
    */
   readonly holes?: 'fill' | 'row' | 'keep';
-  /** Give pixels beside a nearer thing to that thing: mixed edge pixels are its own. @default true */
-  readonly growNear?: boolean;
+  /**
+   * Pixels beside a jump of depth are mixed of both sides: they are parted into what stands in front and what lies behind
+   * (`matted`), given to the nearer thing (`grown`), or taken as they are. @default 'matted'
+   */
+  readonly edges?: 'matted' | 'grown' | 'as-they-are';
   /**
    * The picture is clear outside these columns: only where something of them may show is drawn, what lies beyond in
    * the room stays as it was. @default all
@@ -95,44 +108,66 @@ export function synthesizeView<P extends Premultiplied>(
   const span = Math.abs(nearPx - farPx);
   const jump = span > 0 ? Math.min(65535, Math.round((tearPx / span) * 65535)) : 65535;
   // Where the budget puts black in front, white is not the near side and is not grown.
-  const grow = (geometry.growNear ?? true) && nearPx < farPx;
+  const edges = geometry.edges ?? 'matted';
+  const grow = edges === 'grown' && nearPx < farPx;
+  const matted = edges === 'matted' && factor !== 0 && jump < 65535;
 
   const bytes = isDeep(picture) ? 8 : 4;
+  // What lies just beside what is held takes part in its edges.
+  const held = clamped(geometry.columns, EDGE_ROWS, width);
   const columns = geometry.columns
     ? reached(geometry.columns, [base, base + scale * 65535], width)
     : { left: 0, right: width };
   const drawn = columns.right - columns.left;
-  const band = Math.min(height, rowsAtOnce(drawn * bytes));
+  // The same for every eye, so that what is known of a band stays known.
+  const band = Math.min(height, rowsAtOnce(width * bytes));
+  const around = matted ? EDGE_ROWS : 1;
   const { at } = layOut([
-    drawn * bytes * band,
-    drawn * 2 * (band + 2) + 16,
+    drawn * bytes * (band + 2 * around),
+    drawn * 2 * (band + 2 * around) + 16,
     drawn * bytes * band,
     drawn * band,
-    ((drawn + 31) & ~7) * 4 * 11,
+    ((drawn + 31) & ~7) * 4 * 14,
+    drawn * (band + 2 * around) + 16,
+    128,
+    (band + 1) * 4,
     NODE_BYTES,
   ]);
+  const [src, map, to, mask, scratch, marksAt, sumsAt, startsAt, nodes] = at;
+  const limits = { limit: edgeLimit(jump), blackIsNear: nearPx > farPx, ...held };
   const filled = (geometry.holes ?? 'fill') === 'fill';
+  const fragments: Uint32Array[] = [];
   const k = kernels();
   let revealedCount = 0;
   for (let y0 = 0; y0 < height; y0 += band) {
     const n = Math.min(band, height - y0);
     const count = n * drawn;
-    // Nodes are appended behind everything else; a band can reveal all its pixels at most.
-    if (filled) reach(at[5] + (1 + revealedCount + count) * NODE_BYTES);
-    const { buffer } = k.memory;
-    const samplesAt = (offset: number): Uint8Array | Uint16Array =>
-      bytes === 8 ? new Uint16Array(buffer, offset, count * 4) : new Uint8Array(buffer, offset, count * 4);
-    if (filled && y0 === 0) new Uint8Array(buffer, at[5], NODE_BYTES).fill(0);
+    // Nodes are appended behind everything else; a band can reveal all its pixels at most. Edges lie behind them.
+    const listAt = nodes + (filled ? 1 + revealedCount + count : 0) * NODE_BYTES;
+    reach(listAt);
+    if (filled && y0 === 0) new Uint8Array(k.memory.buffer, nodes, NODE_BYTES).fill(0);
     const rows: Rect = { ...columns, top: y0, bottom: y0 + n };
-    takeRect(picture.data, samplesAt(at[0]), rows, { width, samples: 4 });
-    takeDepthRows(depth, rows, new Uint16Array(buffer, at[1], drawn * (n + 2)));
+    takeRows(picture, rows, around, samplesAt(src, drawn * (n + 2 * around), bytes));
+    takeRows(depth, rows, around, new Uint16Array(k.memory.buffer, map, drawn * (n + 2 * around)));
+    const edgeCount = matted
+      ? edgePixels(
+          {
+            ...{ picture, depth, first: y0, end: y0 + n, column: columns.left, width: drawn },
+            ...{ pixelsAt: src, depthAt: map, marksAt, sumsAt, startsAt, listAt },
+          },
+          limits,
+        )
+      : 0;
+    const fragmentsAt = (listAt + edgeCount * EDGE_BYTES + 15) & ~15;
+    // Every edge has two pieces of strip, each as long as what is not torn may be.
+    if (edgeCount > 0) reach(fragmentsAt + (1 + edgeCount * 2 * (2 + Math.ceil(tear / 256))) * FRAGMENT_BYTES);
     revealedCount += k.renderRows(
-      at[0],
-      at[1],
-      at[2],
-      at[3],
-      at[4],
-      filled ? at[5] : 0,
+      src + around * drawn * bytes,
+      map + (around - 1) * drawn * 2,
+      to,
+      mask,
+      scratch,
+      filled ? nodes : 0,
       1 + revealedCount,
       y0,
       drawn,
@@ -145,13 +180,19 @@ export function synthesizeView<P extends Premultiplied>(
       nearPx > farPx ? -1 : 1,
       direction,
       bytes,
+      edgeCount > 0 ? listAt : 0,
+      startsAt,
+      columns.left - held.left,
+      edgeCount > 0 ? fragmentsAt : 0,
     );
-    putRect(samplesAt(at[2]), out.picture.data, rows, { width, samples: 4 });
-    putRect(new Uint8Array(buffer, at[3], count), out.revealed.data, rows, { width, samples: 1 });
+    putRect(samplesAt(to, count, bytes), out.picture.data, rows, { width, samples: 4 });
+    putRect(new Uint8Array(k.memory.buffer, mask, count), out.revealed.data, rows, { width, samples: 1 });
+    if (edgeCount > 0) fragments.push(fragmentsOf(fragmentsAt));
   }
   if (revealedCount > 0) {
-    if (filled) fillReveal(out.picture, at[5], 1 + revealedCount, columns);
+    if (filled) fillReveal(out.picture, nodes, 1 + revealedCount, columns);
     else if (geometry.holes === 'keep') clearRevealed(out);
+    for (const some of fragments) revealedCount -= drawFragments(out, some, columns);
   }
   return { picture: out.picture, revealed: out.revealed, revealedCount, columns };
 }
@@ -178,14 +219,34 @@ function reached(held: ColumnRange, shifts: readonly [number, number], width: nu
   return { left: whole(left), right: Math.min(width, whole(right - 1) + WHOLE_WORDS) };
 }
 
-/** Copies a rectangle of a map with one row more above and below; beyond the map its outermost rows are repeated. */
-function takeDepthRows({ width, height, data }: DepthMap, rect: Rect, to: Uint16Array): void {
-  const line = rect.right - rect.left;
-  const count = rect.bottom - rect.top + 2;
-  const first = Math.max(0, rect.top - 1);
-  const end = Math.min(height, rect.bottom + 1);
-  const above = rect.top === 0;
-  takeRect(data, to.subarray(above ? line : 0), { ...rect, top: first, bottom: end }, { width, samples: 1 });
-  if (above) to.copyWithin(0, line, 2 * line);
-  if (end === rect.bottom) to.copyWithin((count - 1) * line, (count - 2) * line, (count - 1) * line);
+/** Copies a rectangle of a raster with `around` rows more above and below; beyond the raster its outermost rows are repeated. */
+function takeRows(
+  { width, height, data }: DepthMap | Picture,
+  rect: Rect,
+  around: number,
+  to: Uint8Array | Uint16Array,
+): void {
+  const samples = data.length / (width * height);
+  const line = (rect.right - rect.left) * samples;
+  const first = rect.top - around;
+  const top = Math.max(0, first);
+  const bottom = Math.min(height, rect.bottom + around);
+  takeRect(data, to.subarray((top - first) * line), { ...rect, top, bottom }, { width, samples });
+  for (let y = first; y < top; y++) to.copyWithin((y - first) * line, (top - first) * line, (top - first + 1) * line);
+  for (let y = bottom; y < rect.bottom + around; y++)
+    to.copyWithin((y - first) * line, (bottom - 1 - first) * line, (bottom - first) * line);
 }
+
+function samplesAt(at: number, count: number, bytes: number): Uint8Array | Uint16Array {
+  const { buffer } = kernels().memory;
+  return bytes === 8 ? new Uint16Array(buffer, at, count * 4) : new Uint8Array(buffer, at, count * 4);
+}
+
+/** The columns that hold anything, and so many around them, within the picture. */
+const clamped = (columns: ColumnRange | undefined, around: number, width: number): ColumnRange => ({
+  left: Math.max(0, (columns?.left ?? 0) - around),
+  right: Math.min(width, (columns?.right ?? width) + around),
+});
+
+/** Steps of half an octave, never more than a jump that tears: what is known of edges stays so while parallax is dragged. */
+const edgeLimit = (jump: number): number => Math.max(1, Math.floor(2 ** (Math.floor(2 * Math.log2(jump)) / 2)));

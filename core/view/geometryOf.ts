@@ -16,5 +16,6 @@ export function geometryOf(
     eye: scene.swapEyes ? -eye : eye,
     tearPx: Math.max(surface.tearPx * scale, Math.min(surface.tearPx, 1)),
     holes,
+    edges: scene.partEdges ? 'matted' : 'grown',
   };
 }

@@ -1,7 +1,7 @@
 import { isDeep, pictureOf, type DepthMap, type Picture, type Picture16, type Premultiplied } from '../raster/picture';
 import { drawnOf, type SceneFrame, type Surface } from '../scene/sceneOf';
 import type { ShotRasters } from '../shot/rasters';
-import { synthesizeView } from '../stereo/synthesizeView';
+import { synthesizeView, type ViewGeometry } from '../stereo/synthesizeView';
 import { geometryOf } from './geometryOf';
 
 /**
@@ -23,7 +23,7 @@ export function viewDepth(
   const ground = synthesizeView(
     depthPicture(rasters.depth, scene.back),
     rasters.depth,
-    geometryOf(scene, scene.back, eye, { scale, holes: 'row' }),
+    depthGeometry(scene, scene.back, eye, scale),
   );
   const data = new Uint16Array(width * height);
   for (let i = 0; i < data.length; i++) data[i] = ground.picture.data[i * 4];
@@ -31,8 +31,7 @@ export function viewDepth(
     const raster = rasters.plates.find((r) => r.id === plate.id);
     if (!raster) continue;
     const pixels = depthPicture(raster.depth, plate, raster.picture);
-    const seen = synthesizeView(pixels, raster.depth, geometryOf(scene, plate, eye, { scale, holes: 'row' })).picture
-      .data;
+    const seen = synthesizeView(pixels, raster.depth, depthGeometry(scene, plate, eye, scale)).picture.data;
     const from = raster.top * width;
     // Values travel premultiplied by coverage; where half and more is covered they are the plate's.
     for (let i = 0; i < raster.depth.data.length; i++)
@@ -41,6 +40,12 @@ export function viewDepth(
   }
   return { width, height, data };
 }
+
+/** Depths are never mixed: px beside a jump have the nearer one, as where a view shows them. */
+const depthGeometry = (scene: SceneFrame, surface: Surface, eye: number, scale: number): ViewGeometry => ({
+  ...geometryOf(scene, surface, eye, { scale, holes: 'row' }),
+  edges: 'grown',
+});
 
 /** A map's depth on the ruler as a picture, premultiplied by what a plate covers. */
 function depthPicture(

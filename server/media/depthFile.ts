@@ -1,6 +1,8 @@
 import sharp from 'sharp';
 import type { DepthMap } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/depth/resizeDepth';
+import { fillUnknown, unknownPlaces } from '@/core/depth/fillUnknown';
+import { sharpenEdges } from '@/core/depth/sharpenEdges';
 import { smoothTerraces, terraceStep } from '@/core/depth/smoothTerraces';
 import { Problem } from '../http/problem';
 import { inspectPicture } from './inspect';
@@ -8,8 +10,11 @@ import { inspectPicture } from './inspect';
 export interface DepthImport {
   /** False: black is near, and values are turned round. */
   readonly whiteIsNear: boolean;
-  /** Take the terraces out of maps of 8 bits, also in the guise of 16. */
-  readonly smooth: boolean;
+  /**
+   * Mend what maps often lack: terraces of 8 bits (also in the guise of 16) are smoothed, softened edges made sharp, and places
+   * that say nothing filled from the farther side.
+   */
+  readonly mend: boolean;
 }
 
 /**
@@ -37,10 +42,16 @@ export async function readDepthFile(path: string, fileName: string, options: Dep
   let map: DepthMap = { width: info.width, height: info.height, data: new Uint16Array(n) };
   if (header.bits === 16) map.data.set(new Uint16Array(data.buffer, data.byteOffset, n));
   else for (let i = 0; i < n; i++) map.data[i] = data[i] * 257;
-  const step = options.smooth ? terraceStep(map) : undefined;
-  if (step !== undefined) map = smoothTerraces(map, step);
+  if (options.mend) map = mended(map, options.whiteIsNear);
   if (!options.whiteIsNear) for (let i = 0; i < n; i++) map.data[i] = 65535 - map.data[i];
   return map;
+}
+
+function mended(map: DepthMap, whiteIsNear: boolean): DepthMap {
+  const unknown = unknownPlaces(map);
+  const known = unknown ? fillUnknown(map, unknown, whiteIsNear) : map;
+  const step = terraceStep(known);
+  return sharpenEdges(step === undefined ? known : smoothTerraces(known, step));
 }
 
 /** The map at a picture's size. @throws Problem `other-proportions` with both sizes named */

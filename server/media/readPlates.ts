@@ -90,7 +90,7 @@ export async function readPlateFolder(dir: string): Promise<{
   const { bits, hasAlpha } = await inspectPicture(join(dir, first.picture), first.picture);
   const picture = async (name: string): Promise<Straight> => readRgba(join(dir, name), bits);
   const depth = async (name: string): Promise<DepthMap> =>
-    readDepthFile(join(dir, name), basename(name), { whiteIsNear: true, smooth: false });
+    readDepthFile(join(dir, name), basename(name), { whiteIsNear: true, mend: false });
   const painted = async ({ filled, overpaint }: PlateEntry): Promise<Painted> => ({
     ...(filled === null ? {} : { fill: sized(await picture(filled), filled) }),
     ...(overpaint === null ? {} : { overpaint: sized(await picture(overpaint), overpaint) }),

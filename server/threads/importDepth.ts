@@ -9,16 +9,16 @@ export interface DepthFile {
   readonly path: string;
   readonly fileName: string;
   readonly whiteIsNear: boolean;
-  /** Terraces of 8 bits are smoothed. */
-  readonly smooth: boolean;
+  /** What maps often lack is mended (server/media/depthFile.ts). */
+  readonly mend: boolean;
 }
 
 /** Reads a depth picture, fits it to the source and stores it. @throws Problem what is wrong with the file */
 export const importDepth = task<
   { readonly source: ShotDocument['source']; readonly file: DepthFile },
   { readonly revision: string }
->(async ({ source, file: { path, fileName, whiteIsNear, smooth } }) => {
-  const map = await readDepthFile(path, fileName, { whiteIsNear, smooth });
+>(async ({ source, file: { path, fileName, whiteIsNear, mend } }) => {
+  const map = await readDepthFile(path, fileName, { whiteIsNear, mend });
   const fitted = fitDepth(map, source, fileName);
   return inTransaction(async (em) => ({ revision: (await storeMap(em, fitted)).id }));
 });

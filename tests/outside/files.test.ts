@@ -20,10 +20,10 @@ cv2.imwrite(sys.argv[1] + '/grey.png', a); cv2.imwrite(sys.argv[1] + '/grey.tif'
       [dir],
     );
     for (const name of ['grey.png', 'grey.tif', 'colour.png']) {
-      const map = await readDepthFile(join(dir, name), name, { whiteIsNear: true, smooth: true });
+      const map = await readDepthFile(join(dir, name), name, { whiteIsNear: true, mend: true });
       expect(map.data.findIndex((v, i) => v !== i)).toBe(-1);
     }
-    const black = await readDepthFile(join(dir, 'grey.png'), 'grey.png', { whiteIsNear: false, smooth: false });
+    const black = await readDepthFile(join(dir, 'grey.png'), 'grey.png', { whiteIsNear: false, mend: false });
     expect(black.data.findIndex((v, i) => v !== 65535 - i)).toBe(-1);
   });
 
@@ -52,7 +52,7 @@ print(a.shape, a.dtype, int((a.ravel() != (np.arange(65536, dtype=np.uint32) * 4
       "import cv2, numpy as np, sys; cv2.imwrite(sys.argv[1] + '/eight.png', np.arange(256, dtype=np.uint8).reshape(16, 16))",
       [dir],
     );
-    const map = await readDepthFile(join(dir, 'eight.png'), 'eight.png', { whiteIsNear: true, smooth: false });
+    const map = await readDepthFile(join(dir, 'eight.png'), 'eight.png', { whiteIsNear: true, mend: false });
     expect(map.data.findIndex((v, i) => v !== i * 257)).toBe(-1);
   });
 });

@@ -129,6 +129,8 @@ async function lift(): Promise<void> {
     ['right', 0.5],
   ] as const) {
     await write(`depth-${name}.png`, renderView(sceneOf({ ...document, plates: [] }), alone, eye).picture);
+    const mixed = { ...document, plates: [], partEdges: false };
+    await write(`mixed-${name}.png`, renderView(sceneOf(mixed), alone, eye).picture);
   }
   for (const [prefix, method] of [
     ['plates', 'texture'],

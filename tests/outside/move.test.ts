@@ -255,7 +255,7 @@ test('a sideways move of half the base is the stereo view, but for its tears', a
       budget: document.budget,
       sourceEye: 'centre',
       eye,
-      growNear: false,
+      edges: 'as-they-are',
       holes: 'row',
     });
     let seen = 0;

@@ -220,7 +220,7 @@ describe('what comes in', () => {
     expect(await seedDemo(ROOT)).toBe(false);
     const map = await readDepthFile(join(ROOT, 'demo/orangery/depth16.png'), 'depth16.png', {
       whiteIsNear: true,
-      smooth: false,
+      mend: false,
     });
     expect([map.width, map.height]).toEqual([1600, 1000]);
   });

@@ -4,6 +4,7 @@ export { renderRows, widestGap } from './view';
 export { mixAnaglyph } from './anaglyph';
 export { overRows } from './over';
 export { relaxMembrane } from './membrane';
+export { markEdges, partEdges } from './edges';
 export { applyMatting } from './matting';
 export { blendRows, gatherColumns } from './interlace';
 /** First free byte for the caller's own layout. */
@@ -15,3 +16,4 @@ export { closeCracks } from './closeCracks';
 export { clearMap, drawMesh } from './mesh';
 export { sampleMap } from './sampleMap';
 export { relaxTears } from './relaxTears';
+export { checksum } from './checksum';

@@ -7,323 +7,11 @@
 
 import { gatherRow } from './membrane';
 
-/**
- * Adding and taking away 1.5 * 2^23 rounds a float of less than 2^22 to a whole number, far faster than the conversion
- * that saturates.
- */
-const ROUNDER: f32 = 12582912;
-const ROUNDER_BITS: i32 = 0x4b400000;
-/** Marks a target column that no source column reaches; all bits set, so that a row is marked by filling bytes. */
-const HOLE: i32 = -1;
-/**
- * Shift of every column of a row: round((base + scale * depth) * 256), depth 0..65535.
- * The row is padded by the caller so that the last group of eight may be read and written whole.
- */
-export function shiftRow(depth: usize, shift: usize, width: i32, base: f32, scale: f32): void {
-  const b = f32x4.splat(base * 256 + ROUNDER), s = f32x4.splat(scale * 256), bits = i32x4.splat(ROUNDER_BITS);
-  for (let x = 0; x < width; x += 8) {
-    const d = v128.load(depth + (<usize>x << 1));
-    const lo = f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(d));
-    const hi = f32x4.convert_i32x4_u(i32x4.extend_high_i16x8_u(d));
-    v128.store(shift + (<usize>x << 2), i32x4.sub(f32x4.add(b, f32x4.mul(s, lo)), bits));
-    v128.store(shift + (<usize>x << 2) + 16, i32x4.sub(f32x4.add(b, f32x4.mul(s, hi)), bits));
-  }
-}
-
-/**
- * Grows the near side of every jump by one column: the pixel next to a nearer one takes the nearer depth where they differ
- * by more than `jump`. Photographed edges are mixed over a pixel, and a mixed pixel belongs to the near side.
- * above and below are the neighbouring rows (the row itself at the picture's border).
- */
-export function growNearRow(above: usize, row: usize, below: usize, out: usize, width: i32, jump: i32): void {
-  const limit = i16x8.splat(<i16>jump);
-  for (let x = 0; x < width; x += 8) {
-    const at = <usize>x << 1;
-    const d = v128.load(row + at);
-    let m = i16x8.max_u(v128.load(row + at - 2), v128.load(row + at + 2));
-    m = i16x8.max_u(m, i16x8.max_u(v128.load(above + at), v128.load(below + at)));
-    const far = i16x8.gt_u(i16x8.sub_sat_u(m, d), limit);
-    v128.store(out + at, v128.bitselect(m, d, far));
-  }
-  // The picture's border has no neighbour outside; what stood there is another row.
-  growNearPixel(above, row, below, out, 0, width, jump);
-  growNearPixel(above, row, below, out, width - 1, width, jump);
-}
-
-function growNearPixel(above: usize, row: usize, below: usize, out: usize, x: i32, width: i32, jump: i32): void {
-  const at = <usize>x << 1;
-  const d = <i32>load<u16>(row + at);
-  let m = max(<i32>load<u16>(above + at), <i32>load<u16>(below + at));
-  if (x > 0) m = max(m, <i32>load<u16>(row + at - 2));
-  if (x < width - 1) m = max(m, <i32>load<u16>(row + at + 2));
-  store<u16>(out + at, <u16>(m - d > jump ? m : d));
-}
-
-/**
- * Draws one row: where every target column comes from (source x in 1/256 px, HOLE where nothing lands) goes to `map`, and,
- * where `src` is not 0, the sampled RGBA bytes go to `out` in the same walk.
- * Neighbours are joined unless their shifts differ by more than `tear`; at a tear each side reaches half a pixel beyond itself.
- * direction: 1 walks left to right (nearer is farther left), -1 right to left.
- */
-function drawRow(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, direction: i32): void {
-  memory.fill(map, 0xff, <usize>width << 2);
-  const last = width - 1;
-  const first = load<i32>(shift), final = (last << 8) + load<i32>(shift + (<usize>last << 2));
-  // The outermost columns reach half a pixel outwards; the near one is drawn last.
-  if (direction > 0) cap(map, src, out, width, first - 128, 0);
-  else cap(map, src, out, width, final, last << 8);
-  // Segment i joins columns i and i + 1; eight at once wherever they lie side by side without a gap or an overlap.
-  if (direction > 0) {
-    let i = 0;
-    while (i < last) {
-      if (i + 8 <= last) {
-        const n = eightSegments(shift, map, src, out, last, tear, i, true);
-        i += n;
-        if (n == 8) continue;
-        if (i + 8 <= last && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, last, tear, i)) { i += 8; continue; }
-      }
-      // One by one as long as they are too wide, then eight at once again.
-      do { segment(shift, map, src, out, width, tear, i, true); i++; } while (i < last &&
-        (i + 8 > last || isWide(shift, i, tear)));
-    }
-    cap(map, src, out, width, final, last << 8);
-  } else {
-    let i = last - 1;
-    while (i >= 0) {
-      if (i >= 7) {
-        const n = eightSegments(shift, map, src, out, last, tear, i - 7, false);
-        i -= n;
-        if (n == 8) continue;
-        if (i >= 7 && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, last, tear, i - 7)) { i -= 8; continue; }
-      }
-      do { segment(shift, map, src, out, width, tear, i, false); i--; } while (i >= 0 && (i < 7 || isWide(shift, i, tear)));
-    }
-    cap(map, src, out, width, first - 128, 0);
-  }
-}
-
-/** Whether eight at once cannot hold the segment between columns i and i + 1. */
-// @ts-ignore: decorator
-@inline
-function isWide(shift: usize, i: i32, tear: i32): bool {
-  return abs(load<i32>(shift + (<usize>i << 2) + 4) - load<i32>(shift + (<usize>i << 2))) > min(tear, 40);
-}
-
-/**
- * Draws of the segments i to i + 7 those that are nearly of unit length and each cover exactly one target column, one
- * after the other: rightwards from the first, or leftwards from the last, up to one that is not so. Returns how many.
- * Works in 16 bits, relative to the first shift.
- * The place inside a segment, along * 256 / (256 + jump), is developed to the second order: the error stays below 1/256 px.
- */
-// @ts-ignore: decorator
-@inline
-function eightSegments(shift: usize, map: usize, src: usize, out: usize, last: i32, tear: i32, i: i32, rightwards: bool): i32 {
-  const s = shift + (<usize>i << 2);
-  // All hang on the one that is drawn first: its shift counts.
-  const s0 = load<i32>(rightwards ? s : s + 28);
-  const zero = i32x4.splat(s0);
-  const a = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s), zero), i32x4.sub(v128.load(s + 16), zero));
-  const b = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s + 4), zero), i32x4.sub(v128.load(s + 20), zero));
-  const at = (i << 8) + s0;
-  const t0 = (at + 255) >> 8;
-  if (t0 < 0 || t0 + 7 > last) return 0;
-  const jump = i16x8.sub_sat_s(b, a);
-  const along = i16x8.sub_sat_s(i16x8.splat(<i16>((t0 << 8) - at)), a);
-  const bad = i16x8.bitmask(v128.or(
-    v128.or(i16x8.ne(v128.and(along, i16x8.splat(<i16>0xff00)), i16x8.splat(0)),
-      i16x8.gt_s(i16x8.abs(jump), i16x8.splat(<i16>min(tear, 40)))),
-    v128.or(i16x8.gt_s(along, i16x8.add(jump, i16x8.splat(256))), i16x8.gt_s(jump, along))));
-  const n = rightwards ? <i32>ctz(bad | 256) : <i32>clz(bad << 24 | 1 << 23);
-  if (n == 0) return 0;
-  const p = i16x8.mul(along, jump);
-  const f = i16x8.add(
-    i16x8.sub(along, i16x8.shr_s(i16x8.add(p, i16x8.splat(128)), 8)),
-    i16x8.shr_s(i16x8.add(i16x8.q15mulr_sat_s(p, jump), i16x8.splat(1)), 1));
-  const origin = i32x4.splat(i << 8);
-  const m = map + (<usize>t0 << 2);
-  // Where not all are drawn, what stands in the other columns stays.
-  const nth = i16x8(0, 1, 2, 3, 4, 5, 6, 7);
-  const mine = rightwards ? i16x8.lt_s(nth, i16x8.splat(<i16>n)) : i16x8.ge_s(nth, i16x8.splat(<i16>(8 - n)));
-  const mineLow = i32x4.extend_low_i16x8_s(mine), mineHigh = i32x4.extend_high_i16x8_s(mine);
-  put(m, i32x4.add(i32x4.add(origin, i32x4(0, 256, 512, 768)), i32x4.extend_low_i16x8_s(f)), mineLow, n);
-  put(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(f)), mineHigh, n);
-  if (src) {
-    const from = src + (<usize>i << 2), to = out + (<usize>t0 << 2);
-    put(to, blendFour(v128.load(from), v128.load(from + 4), v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1),
-      v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3)), mineLow, n);
-    put(to + 16, blendFour(v128.load(from + 16), v128.load(from + 20), v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5),
-      v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7)), mineHigh, n);
-  }
-  return n;
-}
-
-// @ts-ignore: decorator
-@inline
-function put(to: usize, v: v128, mine: v128, n: i32): void {
-  v128.store(to, n == 8 ? v : v128.bitselect(v, v128.load(to), mine));
-}
-
-/**
- * Draws the segments i to i + 7 where they are all joined and nearly of unit length, but a target column may fall into the
- * segment before or after the one of its turn; else draws nothing. Each of eight target columns chooses among the three.
- */
-function eightTargets(shift: usize, map: usize, src: usize, out: usize, last: i32, tear: i32, i: i32): bool {
-  const s = shift + (<usize>i << 2);
-  const s0 = load<i32>(s);
-  const at = (i << 8) + s0;
-  const t0 = (at + 255) >> 8;
-  if (t0 < 0 || t0 + 7 > last) return false;
-  const zero = i32x4.splat(s0);
-  // How far each node lies from its place in a row of unit segments: before, at, after, and after that.
-  const rm = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s - 4), zero), i32x4.sub(v128.load(s + 12), zero));
-  const r0 = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s), zero), i32x4.sub(v128.load(s + 16), zero));
-  const rp = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s + 4), zero), i32x4.sub(v128.load(s + 20), zero));
-  const rq = i16x8.narrow_i32x4_s(i32x4.sub(v128.load(s + 8), zero), i32x4.sub(v128.load(s + 24), zero));
-  const e = i16x8.splat(<i16>((t0 << 8) - at)), unit = i16x8.splat(256), none = i16x8.splat(0);
-  const limit = i16x8.splat(<i16>min(tear, 40));
-  const a0 = i16x8.sub_sat_s(e, r0);
-  const after = i16x8.sub_sat_s(i16x8.sub_sat_s(e, rp), unit);
-  const isBefore = i16x8.lt_s(a0, none), isAfter = i16x8.gt_s(after, none);
-  const along = v128.bitselect(i16x8.add_sat_s(i16x8.sub_sat_s(e, rm), unit), v128.bitselect(after, a0, isAfter), isBefore);
-  const across = i16x8.sub_sat_s(rp, r0);
-  const jump = v128.bitselect(i16x8.sub_sat_s(r0, rm), v128.bitselect(i16x8.sub_sat_s(rq, rp), across, isAfter), isBefore);
-  const bad = v128.or(
-    v128.or(i16x8.gt_s(i16x8.abs(across), limit), i16x8.gt_s(i16x8.abs(jump), limit)),
-    v128.or(i16x8.lt_s(along, none), i16x8.gt_s(along, i16x8.add_sat_s(jump, unit))));
-  if (v128.any_true(bad)) return false;
-  const p = i16x8.mul(along, jump);
-  const f = i16x8.add(
-    i16x8.sub(along, i16x8.shr_s(i16x8.add(p, i16x8.splat(128)), 8)),
-    i16x8.shr_s(i16x8.add(i16x8.q15mulr_sat_s(p, jump), i16x8.splat(1)), 1));
-  const step = i16x8.add(f, v128.bitselect(i16x8.splat(-256), v128.and(unit, isAfter), isBefore));
-  const origin = i32x4.splat(i << 8);
-  const m = map + (<usize>t0 << 2);
-  v128.store(m, i32x4.add(i32x4.add(origin, i32x4(0, 256, 512, 768)), i32x4.extend_low_i16x8_s(step)));
-  v128.store(m + 16, i32x4.add(i32x4.add(origin, i32x4(1024, 1280, 1536, 1792)), i32x4.extend_high_i16x8_s(step)));
-  if (src) {
-    const from = src + (<usize>i << 2), to = out + (<usize>t0 << 2);
-    sampleFour(from, to, i32x4.extend_low_i16x8_s(isBefore), i32x4.extend_low_i16x8_s(isAfter),
-      v128.shuffle<u16>(f, f, 0, 0, 0, 0, 1, 1, 1, 1), v128.shuffle<u16>(f, f, 2, 2, 2, 2, 3, 3, 3, 3));
-    sampleFour(from + 16, to + 16, i32x4.extend_high_i16x8_s(isBefore), i32x4.extend_high_i16x8_s(isAfter),
-      v128.shuffle<u16>(f, f, 4, 4, 4, 4, 5, 5, 5, 5), v128.shuffle<u16>(f, f, 6, 6, 6, 6, 7, 7, 7, 7));
-  }
-  // Where the eight are stretched over a ninth column, it lies in the last two.
-  if (((t0 + 8) << 8) <= ((i + 8) << 8) + load<i32>(s + 32)) {
-    for (let n = i + 6; n < i + 8; n++) segment(shift, map, src, out, last + 1, tear, n, true);
-  }
-  return true;
-}
-
-/** Four target columns, each from its own source column, the one before or the one after. */
-// @ts-ignore: decorator
-@inline
-function sampleFour(from: usize, to: usize, isBefore: v128, isAfter: v128, fLow: v128, fHigh: v128): void {
-  const b = v128.load(from - 4), h = v128.load(from), n = v128.load(from + 4), a = v128.load(from + 8);
-  v128.store(to, blendFour(v128.bitselect(b, v128.bitselect(n, h, isAfter), isBefore),
-    v128.bitselect(h, v128.bitselect(a, n, isAfter), isBefore), fLow, fHigh));
-}
-
-/** a + (b - a) * f for sixteen bytes, f 0 to 256: modulo 2^16, which the end result never leaves. */
-// @ts-ignore: decorator
-@inline
-function blendFour(a: v128, b: v128, fLow: v128, fHigh: v128): v128 {
-  const half = i16x8.splat(128);
-  const al = i16x8.extend_low_i8x16_u(a), ah = i16x8.extend_high_i8x16_u(a);
-  const lo = i16x8.add(i16x8.add(i16x8.shl(al, 8), half), i16x8.mul(i16x8.sub(i16x8.extend_low_i8x16_u(b), al), fLow));
-  const hi = i16x8.add(i16x8.add(i16x8.shl(ah, 8), half), i16x8.mul(i16x8.sub(i16x8.extend_high_i8x16_u(b), ah), fHigh));
-  return i8x16.narrow_i16x8_u(i16x8.shr_u(lo, 8), i16x8.shr_u(hi, 8));
-}
-
-/** Draws the one segment between columns i and i + 1, joined or torn. */
-// @ts-ignore: decorator
-@inline
-function segment(shift: usize, map: usize, src: usize, out: usize, width: i32, tear: i32, i: i32, rightwards: bool): void {
-  const sa = load<i32>(shift + (<usize>i << 2)), sb = load<i32>(shift + (<usize>i << 2) + 4);
-  const low = (i << 8) + sa, high = ((i + 1) << 8) + sb;
-  if (abs(sb - sa) <= tear) {
-    const length = high - low;
-    if (length <= 0) return; // folded behind the nearer part, which is drawn later
-    let t = max((low + 255) >> 8, 0);
-    const t1 = min(high >> 8, width - 1);
-    for (; t <= t1; t++) write(map, src, out, t, (i << 8) + <i32>nearest(<f32>(((t << 8) - low) << 8) / <f32>length));
-    return;
-  }
-  if (rightwards) {
-    cap(map, src, out, width, low, i << 8);
-    cap(map, src, out, width, high - 128, (i + 1) << 8);
-  } else {
-    cap(map, src, out, width, high - 128, (i + 1) << 8);
-    cap(map, src, out, width, low, i << 8);
-  }
-}
-
-/** Writes a source coordinate to the target column whose centre lies in [from, from + 128], if there is one. */
-// @ts-ignore: decorator
-@inline
-function cap(map: usize, src: usize, out: usize, width: i32, from: i32, u: i32): void {
-  const t = (from + 255) >> 8;
-  if (t >= 0 && t < width && (t << 8) <= from + 128) write(map, src, out, t, u);
-}
-
-/** One target column: its coordinate and, where asked for, its bytes. */
-// @ts-ignore: decorator
-@inline
-function write(map: usize, src: usize, out: usize, t: i32, u: i32): void {
-  store<i32>(map + (<usize>t << 2), u);
-  if (src) {
-    const four = tap8(src, u);
-    const words = i16x8.narrow_i32x4_s(four, four);
-    v128.store32_lane(out + (<usize>t << 2), i8x16.narrow_i16x8_u(words, words), 0);
-  }
-}
-
-// @ts-ignore: decorator
-@inline
-function tap8(src: usize, u: i32): v128 {
-  const f = u & 255;
-  const two = v128.load64_zero(src + (<usize>(u >> 8) << 2));
-  const paired = i16x8.extend_low_i8x16_u(v128.shuffle<u8>(two, two, 0, 4, 1, 5, 2, 6, 3, 7, 0, 4, 1, 5, 2, 6, 3, 7));
-  return i32x4.shr_u(i32x4.add(i32x4.dot_i16x8_s(paired, i32x4.splat((f << 16) | (256 - f))), i32x4.splat(128)), 8);
-}
-
-/**
- * Marks the holes of a row in `mask` (255 = revealed), lists them in `runs` (first column and the one after the last, i32) and
- * gives each the coordinate of its farther neighbour, so that never a near colour is drawn out; the membrane starts from there.
- * Returns the number of runs.
- */
-function fillRow(shift: usize, map: usize, src: usize, out: usize, mask: usize, runs: usize, width: i32, direction: i32): i32 {
-  let count = 0;
-  memory.fill(mask, 0, width);
-  const hole = i32x4.splat(HOLE);
-  let t = 0;
-  while (t < width) {
-    // Most of a row is known: skip sixteen at a time (what is read past the row's end belongs to the scratch behind it).
-    const m = map + (<usize>t << 2);
-    if (!v128.any_true(v128.or(
-      v128.or(i32x4.eq(v128.load(m), hole), i32x4.eq(v128.load(m + 16), hole)),
-      v128.or(i32x4.eq(v128.load(m + 32), hole), i32x4.eq(v128.load(m + 48), hole))))) { t += 16; continue; }
-    if (!v128.any_true(i32x4.eq(v128.load(m), hole))) { t += 4; continue; }
-    if (load<i32>(m) != HOLE) { t++; continue; }
-    const from = t;
-    while (t < width && load<i32>(map + (<usize>t << 2)) == HOLE) t++;
-    memory.fill(mask + from, 255, t - from);
-    store<i32>(runs + (<usize>count << 3), from);
-    store<i32>(runs + (<usize>count << 3) + 4, t);
-    count++;
-    if (from == 0 && t == width) { for (let i = 0; i < width; i++) write(map, src, out, i, i << 8); continue; }
-    let useRight: bool;
-    if (from == 0) useRight = true;
-    else if (t == width) useRight = false;
-    else {
-      const sl = load<i32>(shift + (<usize>(load<i32>(map + (<usize>(from - 1) << 2)) >> 8) << 2));
-      const sr = load<i32>(shift + (<usize>(load<i32>(map + (<usize>t << 2)) >> 8) << 2));
-      useRight = direction > 0 ? sr > sl : sr < sl;
-    }
-    const anchor = load<i32>(map + (<usize>(useRight ? t : from - 1) << 2));
-    for (let i = from; i < t; i++) write(map, src, out, i, anchor);
-  }
-  return count;
-}
+import { growNearRow } from './growNear';
+import { gatherRow } from './membrane';
+import { cleanRow, drawStrips, FRAGMENT_BYTES, stepBack } from './strips';
+import { fillRow } from './viewGaps';
+import { drawRow, shiftRow } from './viewRow';
 
 /** Samples one row of RGBA with 16 bits a channel at the mapped coordinates, linear between neighbours. */
 function sampleRow16(src: usize, map: usize, out: usize, width: i32): void {
@@ -347,36 +35,44 @@ export function widestGap(): i32 { return widest; }
 
 /**
  * Renders `rows` rows of one view, from row y0 of the picture.
- * depth holds rows + 2 rows (one above, one below); depth, src, out and mask have rows of width without padding: what is
- * read or written past a row's end belongs to the next one, which is drawn later, or to the caller's padding.
- * scratch: 11 blocks of ((width + 31) & ~7) * 4 bytes, kept as they are between the bands of one view.
+ * depth holds a row more above and below; depth, src, out and mask have rows of width without padding: what is read or written
+ * past a row's end belongs to the next one, which is drawn later, or to the caller's padding.
+ * scratch: 14 blocks of ((width + 31) & ~7) * 4 bytes, kept as they are between the bands of one view.
  * nodes: the membrane's nodes, the next free one is `node`; 0 asks for no membrane.
+ * edges: these rows' edge pixels (edges.ts; src changes there), 0 where there are none; starts: i32 for each row and one more, where
+ * its edges begin; left: the rows' first column, counted as theirs are. fragments: room for what strips leave to be drawn when the
+ * gaps are filled; how much that is stands in its first i32 afterwards, behind 16 bytes the fragments.
  * grow: 1 gives pixels beside a nearer thing to that thing; sign: -1 where black is near. sampleBytes 4: RGBA8, 8: RGBA16.
  * Returns the number of revealed pixels.
  */
 export function renderRows(
   src: usize, depth: usize, out: usize, mask: usize, scratch: usize, nodes: usize, node: i32, y0: i32,
   width: i32, rows: i32, base: f32, scale: f32, tear: i32, jump: i32, grow: bool, sign: i32, direction: i32, sampleBytes: i32,
+  edges: usize, starts: usize, left: i32, fragments: usize,
 ): i32 {
   const block = <usize>((width + 31) & ~7) << 2;
-  const shift = scratch, maps = scratch + block, lines = maps + 2 * block, indices = lines + 2 * block,
-    runs = indices + 2 * block, outKept = runs + 2 * block;
+  const maps = scratch, lines = maps + 2 * block, indices = lines + 2 * block,
+    runs = indices + 2 * block, outKept = runs + 2 * block, edgesOf = outKept + 2 * block, shifts = edgesOf + 2 * block;
   const rowBytes = <usize>(width * sampleBytes);
-  let revealed = 0, k = node, above = outKept;
+  let revealed = 0, k = node, above = outKept, fragment = fragments + FRAGMENT_BYTES;
   if (y0 == 0) { runsBefore = 0; widest = 0; memory.fill(indices, 0, 2 * block); }
+  memory.fill(edgesOf, 0, 2 * block);
   for (let y = 0; y < rows; y++) {
     // Two rows of everything are held in turns, so that each row finds the one above it.
     const here: usize = (y0 + y) & 1, there: usize = 1 - here;
     const row = depth + (<usize>((y + 1) * width) << 1);
-    const line = lines + here * block, map = maps + here * block, index = indices + here * block;
+    const line = lines + here * block, map = maps + here * block, gaps = indices + here * block, index = edgesOf + here * block;
+    const shift = shifts + here * block;
+    const to = out + <usize>y * rowBytes, from = src + <usize>y * rowBytes;
     if (grow) growNearRow(row - (<usize>width << 1), row, row + (<usize>width << 1), line, width, jump);
     else memory.copy(line, row, <usize>width << 1);
+    if (edges) stepBack(edges, starts, y, left, from, line, index, sampleBytes);
     shiftRow(line, shift, width, base, scale);
     // Bytes are sampled while the row is drawn; 16 bits a channel in a pass of their own.
-    const to = out + <usize>y * rowBytes, from = src + <usize>y * rowBytes;
-    drawRow(shift, map, sampleBytes == 4 ? from : 0, to, width, tear, direction);
-    const runList = runs + here * block;
-    const count = fillRow(shift, map, sampleBytes == 4 ? from : 0, to, mask + <usize>y * width, runList, width, direction);
+    const sampled = sampleBytes == 4 ? from : 0;
+    drawRow(shift, map, sampled, to, index, width, tear, direction);
+    const runList = runs + here * block, marked = mask + <usize>y * width;
+    const count = fillRow(shift, line, map, sampled, to, marked, runList, width, tear, jump, sign, direction);
     if (sampleBytes == 8) sampleRow16(from, map, to, width);
     for (let r = 0; r < count; r++) {
       const gap = load<i32>(runList + (<usize>r << 3) + 4) - load<i32>(runList + (<usize>r << 3));
@@ -384,16 +80,31 @@ export function renderRows(
       widest = max(widest, gap);
     }
     if (nodes) {
-      memory.fill(index, 0, <usize>width << 2);
+      memory.fill(gaps, 0, <usize>width << 2);
       if (count + runsBefore > 0) {
-        k = gatherRow(nodes, k, runList, count, runs + there * block, runsBefore, index, indices + there * block,
-          to, above, map, maps + there * block, line, lines + there * block, y0 + y > 0, width, jump, sign, sampleBytes,
-            <u32>(y0 + y) * <u32>width);
+        k = gatherRow(nodes, k, from, from - rowBytes, index, edgesOf + there * block, runList, count, runs + there * block, runsBefore,
+          gaps, indices + there * block, to, above, map, maps + there * block, line, lines + there * block, y0 + y > 0, width, jump,
+            sign, sampleBytes, <u32>(y0 + y) * <u32>width);
       }
+    }
+    // A row is drawn over when the next one has been held by it.
+    if (edges && y > 0) {
+      fragment = drawStrips(edges, starts, y - 1, left, from - rowBytes, lines + there * block, edgesOf + there * block,
+        shifts + there * block, maps + there * block, marked - width, above, width, base, scale, tear, jump, sign, direction,
+        sampleBytes, <u32>(y0 + y - 1) * <u32>width, fragment);
     }
     runsBefore = count;
     above = to;
   }
-  if (nodes) memory.copy(outKept, above, rowBytes);
+  const last: usize = (y0 + rows - 1) & 1;
+  const from = src + <usize>(rows - 1) * rowBytes;
+  if (nodes && !edges) memory.copy(outKept, above, rowBytes);
+  if (edges) {
+    cleanRow(from, edgesOf + last * block, maps + last * block, above, outKept, width, sampleBytes);
+    fragment = drawStrips(edges, starts, rows - 1, left, from, lines + last * block, edgesOf + last * block, shifts + last * block,
+      maps + last * block, mask + <usize>((rows - 1) * width), above, width, base, scale, tear, jump, sign, direction, sampleBytes,
+      <u32>(y0 + rows - 1) * <u32>width, fragment);
+    store<i32>(fragments, <i32>((fragment - fragments) / FRAGMENT_BYTES) - 1);
+  }
   return revealed;
 }

@@ -22,6 +22,8 @@ export const stereoPart = {
   swapEyes: z.boolean(),
   tearPx: tearLimit,
   tearSoftPx: tearSoftness,
+  /** Px beside a jump of depth are parted into what stands in front and what lies behind; else they go with the nearer side. */
+  partEdges: z.boolean(),
   /** How far lifted plates' holes are pushed out, px; null: by the picture's size. */
   holePx: z.number().min(0).max(100).nullable(),
 } as const;
@@ -43,6 +45,7 @@ export function beginStereo(width: number) {
     swapEyes: false,
     tearPx: 2,
     tearSoftPx: 0,
+    partEdges: true,
     holePx: null,
     viewing: { name: 'Desk screen 24 in', widthMm: 518.4, distanceMm: 650, eyesMm: 65, comfortArcmin: 60 },
   } as const;

@@ -15,7 +15,7 @@ const DOCUMENT_OF_BEFORE: Fields = {
   tearSoftPx: 0,
 };
 /** Parts that have come since the newest version. */
-const PARTS_SINCE: Fields = { camera: BEGIN_CAMERA, move: null, keptMoves: [] };
+const PARTS_SINCE: Fields = { camera: BEGIN_CAMERA, move: null, keptMoves: [], partEdges: true };
 const PLATE_OF_BEFORE: Fields = {
   piece: null,
   group: null,
@@ -32,7 +32,7 @@ const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
  */
 export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
   const given = stored as Fields & { version: number };
-  const whole = 'keptMoves' in given ? given : { ...PARTS_SINCE, ...given };
+  const whole = 'partEdges' in given ? given : { ...PARTS_SINCE, ...given };
   const document = withRecipes(whole);
   if (document.version === VERSION) return document as unknown as ShotDocument;
   const upgraded: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };

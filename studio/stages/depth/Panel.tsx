@@ -247,11 +247,11 @@ function BringIn() {
   const source = useRoom((s) => s.document.source);
   const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
   const [near, setNear] = useState<'white' | 'black'>('white');
-  const [smooth, setSmooth] = useState(true);
+  const [mend, setMend] = useState(true);
   const [progress, setProgress] = useState<number | undefined>();
   const take = async (file: File): Promise<void> => {
     setProgress(0);
-    await store.getState().importDepth({ file, near, smooth, plate: active?.id ?? null, onProgress: setProgress });
+    await store.getState().importDepth({ file, near, mend, plate: active?.id ?? null, onProgress: setProgress });
     setProgress(undefined);
   };
   return (
@@ -269,9 +269,13 @@ function BringIn() {
           { value: 'black', label: 'Black' },
         ]}
       />
-      <SwitchRow label="Smooth the steps of 8-bit maps" checked={smooth} onChange={setSmooth}>
-        Smooth the steps of 8-bit maps
+      <SwitchRow label="Mend the map" checked={mend} onChange={setMend}>
+        Mend the map
       </SwitchRow>
+      <p className="ct-hint">
+        Steps of 8 bits are smoothed, softened edges made sharp, and many small places of 0 apart from all other values
+        taken as unknown and filled from the farther side. Off: every value stays as it is.
+      </p>
       <Upload
         accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
         showUploadList={false}

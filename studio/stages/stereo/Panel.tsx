@@ -156,6 +156,7 @@ function Edges() {
   const tear = useRoom((s) => s.document.tearPx);
   const share = useRoom((s) => s.revealedShare);
   const mark = useRoom((s) => s.markReveal);
+  const part = useRoom((s) => s.document.partEdges);
   return (
     <>
       <p className="ct-hint">
@@ -178,6 +179,19 @@ function Edges() {
           room.keep(`Tear limit ${store.getState().document.tearPx} px`);
         }}
       />
+      <SwitchRow
+        label="Part mixed edges"
+        checked={part}
+        onChange={(v) => {
+          room.change(v ? 'Part mixed edges' : 'Leave edges mixed', { partEdges: v });
+        }}
+      >
+        Part mixed edges
+      </SwitchRow>
+      <p className="ct-hint">
+        Pixels at a tear show both sides. Parted, the nearer side keeps a soft edge and the farther one its colour; else
+        they go with the nearer side, rims and all.
+      </p>
       <p className="ct-hint">
         Revealed: <b>{share < 0 ? '…' : `${figure(share * 100, 2)} %`}</b> of a view’s pixels.
       </p>
