@@ -48,7 +48,7 @@ export function* seeMove(
   const { scene, move } = look;
   const factor = Math.max(1, 2 * Math.round((rasters.picture.width / WIDTH - 1) / 2) + 1);
   const { painted, ids, code } = placesOf(rasters, scene, factor);
-  const opened = openMove(painted, { scale: scale / factor, goOn: false });
+  const opened = openMove(painted, { scale: scale / factor, goOn: false, edges: 'as-they-are' });
   const view = movedView(painted.picture, opened.size);
   const { data } = view.picture;
   const moments = momentsOf(look);

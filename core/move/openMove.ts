@@ -1,19 +1,16 @@
 import { fromRaster, parallaxReach, projectionOf, projectPoint, type Projection } from '../camera/projection';
 import { eyePlace } from '../camera/rig';
-import { CoreError } from '../error';
 import { inverseDistance } from '../camera/sourceCamera';
-import { layOut, ownKernels, reach } from '../kernels/kernels';
+import { ownKernels } from '../kernels/kernels';
 import type { Size } from '../kind';
-import { boundsOf } from '../raster/bounds';
-import { cropPicture, cropPlane } from '../raster/crop';
 import { clipRect, type Place, type Rect } from '../raster/geometry';
-import { emptyPicture, isDeep, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
+import { emptyPicture, isDeep, type Mask, type Premultiplied } from '../raster/picture';
 import type { SceneAt } from '../scene/sceneAt';
 import { drawnOf } from '../scene/sceneOf';
 import type { ShotRasters } from '../shot/rasters';
-import { planarCells } from './cells';
+import { edgeLimit } from '../stereo/edgePixels';
+import { layOutMove, movePixels, requireRoom, type HeldSurface, type MoveMemory } from './moveMemory';
 import { tearOf } from './tearOf';
-import { doubled } from './doubled';
 
 export interface MoveOptions {
   /** Where what is seen lies within the source's frame, and its px a source px. @default all at source size */
@@ -28,6 +25,8 @@ export interface MoveOptions {
   readonly fine?: boolean;
   /** Beyond the border the outermost pixels go on; else it stays clear. @default true */
   readonly goOn?: boolean;
+  /** Of pictures whose colours are no colours edges are never parted. @default 'as-the-scene-says' */
+  readonly edges?: 'as-the-scene-says' | 'as-they-are';
 }
 
 /** What a moved camera sees. */
@@ -57,22 +56,6 @@ const PLANAR_PX = 0.1;
 /** Sweeps of the membrane over what tears have opened; more change less than the eye can see. */
 const SWEEPS = 10;
 
-interface Held {
-  /** The plate's; null: the back plate's. */
-  readonly id: string | null;
-  /** Where its raster lies within the source. */
-  readonly place: Place;
-  readonly width: number;
-  readonly height: number;
-  readonly depth: number;
-  readonly pixels: number;
-  /** Where colours are sampled, at how many px a px; and how large that is. */
-  readonly sampled: { readonly at: number; readonly scale: number } & Size;
-  readonly cells: number;
-  readonly quarters: number;
-  readonly clear: boolean;
-}
-
 /** Room to see a move in. */
 export function movedView<P extends Premultiplied>(like: P, { width, height }: Size): MovedView<P> {
   return { picture: emptyPicture(like, width, height), state: { width, height, data: new Uint8Array(width * height) } };
@@ -86,61 +69,37 @@ export function movedView<P extends Premultiplied>(like: P, { width, height }: S
  * @throws CoreError `too-large`
  */
 export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, options: MoveOptions = {}): OpenMove<P> {
-  const { scale = 1, fine = false, goOn = true, from = { left: 0, top: 0 } } = options;
+  const { scale = 1, fine = false, goOn = true, edges = 'as-the-scene-says', from = { left: 0, top: 0 } } = options;
   const window = options.window ?? { left: 0, top: 0, scale };
   const size = options.size ?? rasters.picture;
   const k = ownKernels();
   const bytes = isDeep(rasters.picture) ? 8 : 4;
-  const surfaces = pixelsOf(rasters, { ...from, scale });
-  requireRoom(surfaces, size, bytes, fine);
-  const blocks: (Uint8Array | Uint16Array | Uint8ClampedArray | Float32Array)[] = [];
-  const kept = (data: (typeof blocks)[number]): number => blocks.push(data) - 1;
-  const begun = surfaces.map(({ id, picture, depth, place, clear }) => {
-    const sampled = fine ? doubled(picture) : picture;
-    const pixels = kept(picture.data);
-    const shows = clear ? (i: number): boolean => picture.data[i * 4 + 3] > 0 : undefined;
-    return {
-      id,
-      place,
-      clear,
-      width: depth.width,
-      height: depth.height,
-      depth: kept(depth.data),
-      pixels,
-      sampled: {
-        at: fine ? kept(sampled.data) : pixels,
-        scale: fine ? 2 : 1,
-        width: sampled.width,
-        height: sampled.height,
-      },
-      cells: kept(planarCells(depth, 8, shows)),
-      quarters: kept(planarCells(depth, 4, shows)),
-    };
-  });
+  const surfaces = movePixels(rasters, { ...from, scale });
+  requireRoom(surfaces, size, fine);
   const count = size.width * size.height;
-  /** So many pixels that tears open are smoothed. */
-  const most = Math.ceil(count / 3);
-  const sizes = [12 * 4, count * 12, count * bytes, count, count * 4, most * 4, (most + 1) * TEAR_BYTES];
-  const { at } = layOut([...blocks.map((b) => b.byteLength), ...sizes], k);
-  blocks.forEach((block, n) => {
-    new Uint8Array(k.memory.buffer).set(new Uint8Array(block.buffer, block.byteOffset, block.byteLength), at[n]);
-  });
-  const [camera, map, seen, states, index, list, tears] = at.slice(blocks.length);
-  reach(tears + (most + 1) * TEAR_BYTES + 64, k);
-  const held: Held[] = begun.map((b) => ({
-    ...b,
-    depth: at[b.depth],
-    pixels: at[b.pixels],
-    cells: at[b.cells],
-    quarters: at[b.quarters],
-    sampled: { ...b.sampled, at: at[b.sampled.at] },
-  }));
-  const draw = (scene: SceneAt, seenBy: Projection): void => {
+  let laid: { readonly limits: string; readonly memory: MoveMemory } | undefined;
+  /** Everything in its place, with edges parted by these limits. */
+  const memoryFor = (limits: readonly number[]): MoveMemory => {
+    const name = limits.join(' ');
+    if (laid?.limits !== name) laid = { limits: name, memory: layOutMove(k, surfaces, limits, { size, fine }) };
+    return laid.memory;
+  };
+  const draw = (scene: SceneAt, seenBy: Projection): MoveMemory => {
+    const reachPx = parallaxReach(seenBy, scene.camera, scene);
+    const drawn = [{ ...scene.back, id: null }, ...drawnOf(scene)];
+    // Where nothing moves against anything no edge is seen otherwise: at rest a move is the source.
+    const parted = edges === 'as-the-scene-says' && scene.partEdges && reachPx > 0;
+    const limits = surfaces.map(({ id }) => {
+      const surface = parted ? drawn.find((d) => d.id === id) : undefined;
+      const tear = surface ? tearOf(scene, surface) : 65535;
+      return tear < 65535 ? edgeLimit(tear) : 0;
+    });
+    const memory = memoryFor(limits);
+    const { camera, map, seen, states, index, list, tears, most } = memory;
     new Uint8Array(k.memory.buffer, seen, count * bytes).fill(0);
     new Uint8Array(k.memory.buffer, states, count).fill(DRY);
-    const reachPx = parallaxReach(seenBy, scene.camera, scene);
-    for (const surface of [{ ...scene.back, id: null }, ...drawnOf(scene)]) {
-      const h = held.find(({ id }) => id === surface.id);
+    for (const surface of drawn) {
+      const h = memory.surfaces.find(({ id }) => id === surface.id);
       if (!h) continue;
       const { matrix, epipole } = fromRaster(seenBy, h.place);
       new Float32Array(k.memory.buffer, camera, 12).set([...matrix, ...epipole]);
@@ -165,6 +124,7 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
         camera,
         ...ends,
         Math.min(PLANAR_MOST, PLANAR_PX / movesPx),
+        h.edges?.marks ?? 0,
         tear,
         goOn && h.id === null ? 1 : 0,
         map,
@@ -188,17 +148,43 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
         lands.left,
         lands.right,
       );
-      // Behind a plate there is the next one; behind the back plate there is nothing.
-      if (h.id !== null) continue;
       const slack = (Math.abs(ends[0] - ends[1]) * tear) / 65535;
-      k.relaxTears(map, seen, bytes, size.width, size.height, slack, index, list, tears, most, SWEEPS);
+      // Behind a plate there is the next one; behind the back plate there is nothing.
+      if (h.id === null) {
+        k.relaxTears(map, seen, bytes, size.width, size.height, slack, index, list, tears, most, SWEEPS);
+        if (memory.surfaces.some((s) => s.edges)) new Int32Array(k.memory.buffer, index, count).fill(-1);
+      }
+      if (!h.edges) continue;
+      k.drawMoveStrips(
+        h.edges.list,
+        h.edges.starts,
+        h.depth,
+        h.pixels,
+        bytes,
+        h.width,
+        h.height,
+        camera,
+        ...ends,
+        tear,
+        slack / 2,
+        map,
+        size.width,
+        lands.top,
+        lands.bottom,
+        seen + above * bytes,
+        states + above,
+        index,
+        tears,
+        most,
+      );
     }
+    return memory;
   };
   return {
     size,
     render(scene, eye, out) {
       const place = eye === null ? undefined : eyePlace(scene.rig, scene.camera, scene.pose, eye);
-      draw(scene, projectionOf(scene.camera, scene.pose, place, window));
+      const { seen, states } = draw(scene, projectionOf(scene.camera, scene.pose, place, window));
       const { buffer } = k.memory;
       out.picture.data.set(
         bytes === 8 ? new Uint16Array(buffer, seen, count * 4) : new Uint8Array(buffer, seen, count * 4),
@@ -208,8 +194,6 @@ export function openMove<P extends Premultiplied>(rasters: ShotRasters<P>, optio
   };
 }
 
-/** Room to smooth one pixel that a tear has opened (kernels/source/relaxTears.ts), bytes. */
-const TEAR_BYTES = 64;
 /** So far beyond its corners a surface may land: half a pixel of its own, and what is drawn larger against cracks, px. */
 const MARGIN = 4;
 
@@ -219,7 +203,7 @@ const MARGIN = 4;
  */
 function landsOn(
   seenBy: Projection,
-  { place, width, height }: Held,
+  { place, width, height }: HeldSurface,
   ends: readonly [number, number],
   size: Size,
 ): Rect | undefined {
@@ -247,46 +231,4 @@ function landsOn(
     whole.right,
     whole.bottom,
   );
-}
-
-/** Most that one module's memory can hold, a little below its 4 GB, bytes. */
-const MOST_BYTES = 4e9;
-
-/** @throws CoreError `too-large` where surfaces and frames do not fit into a module's memory together */
-function requireRoom(surfaces: readonly Pixels<Premultiplied>[], size: Size, bytes: number, fine: boolean): void {
-  const held = surfaces.reduce(
-    (n, { depth: { width, height } }) => n + width * height * (bytes * (fine ? 5 : 1) + 4),
-    0,
-  );
-  // The map and a third of the frame's pixels being smoothed.
-  const frame = size.width * size.height * (12 + bytes + 1 + 4 + (4 + TEAR_BYTES) / 3);
-  if (held + frame > MOST_BYTES)
-    throw new CoreError(
-      'too-large',
-      `Frames of ${size.width} × ${size.height} px of this picture need ${Math.ceil((held + frame) / 1e9)} GB and a move has 4. Choose a smaller size.`,
-    );
-}
-
-/** A surface's pixels, and where they lie. */
-interface Pixels<P extends Premultiplied> {
-  readonly id: string | null;
-  readonly picture: P;
-  readonly depth: DepthMap;
-  readonly place: Place;
-  /** Whether parts of it are clear. */
-  readonly clear: boolean;
-}
-
-/** What a shot's surfaces are made of, each cut to what shows. */
-function pixelsOf<P extends Premultiplied>(rasters: ShotRasters<P>, from: Place): Pixels<P>[] {
-  const { left, top: above, scale } = from;
-  const { picture: ground, depth: map } = rasters;
-  const back: Pixels<P> = { id: null, picture: ground, depth: map, place: from, clear: false };
-  const plates = rasters.plates.flatMap(({ id, picture, depth, top }): Pixels<P>[] => {
-    const rect: Rect | undefined = boundsOf(picture.width, picture.height, (i) => picture.data[i * 4 + 3] !== 0, 1);
-    if (!rect) return [];
-    const place = { left: left + rect.left / scale, top: above + (rect.top + top) / scale, scale };
-    return [{ id, picture: cropPicture(picture, rect), depth: cropPlane(depth, rect), place, clear: true }];
-  });
-  return [back, ...plates];
 }

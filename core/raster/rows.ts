@@ -1,3 +1,4 @@
+import type { Size } from '../kind';
 import type { Rect } from './geometry';
 
 type Samples = Uint8Array | Uint8ClampedArray | Uint16Array;
@@ -48,4 +49,22 @@ export function putRect(from: Samples, to: Samples, { left, top, right, bottom }
   }
   for (let y = top; y < bottom; y++)
     to.set(from.subarray((y - top) * line, (y - top + 1) * line), (y * width + left) * samples);
+}
+
+/** Copies a rectangle of a raster with `around` rows more above and below; beyond the raster its outermost rows are repeated. */
+export function takeRows(
+  { width, height, data }: Size & { readonly data: Samples },
+  rect: Rect,
+  around: number,
+  to: Samples,
+): void {
+  const samples = data.length / (width * height);
+  const line = (rect.right - rect.left) * samples;
+  const first = rect.top - around;
+  const top = Math.max(0, first);
+  const bottom = Math.min(height, rect.bottom + around);
+  takeRect(data, to.subarray((top - first) * line), { ...rect, top, bottom }, { width, samples });
+  for (let y = first; y < top; y++) to.copyWithin((y - first) * line, (top - first) * line, (top - first + 1) * line);
+  for (let y = bottom; y < rect.bottom + around; y++)
+    to.copyWithin((y - first) * line, (bottom - 1 - first) * line, (bottom - first) * line);
 }

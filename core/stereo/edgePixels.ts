@@ -6,6 +6,9 @@ export const EDGE_ROWS = 4;
 /** An edge pixel in the kernels' memory, bytes. */
 export const EDGE_BYTES = 40;
 
+/** Steps of half an octave, never more than a jump that tears: what is known of edges stays so while parallax is dragged. */
+export const edgeLimit = (jump: number): number => Math.max(1, Math.floor(2 ** (Math.floor(2 * Math.log2(jump)) / 2)));
+
 /** Which edges are meant. */
 export interface EdgeLimits {
   /** Jump of depth between neighbours from which they are edges, 1 to 65534. */

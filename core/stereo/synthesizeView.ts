@@ -1,18 +1,10 @@
 import { kernels, layOut, reach } from '../kernels/kernels';
 import type { ColumnRange, Rect } from '../raster/geometry';
-import {
-  emptyPicture,
-  isDeep,
-  requireSameSize,
-  type DepthMap,
-  type Mask,
-  type Picture,
-  type Premultiplied,
-} from '../raster/picture';
-import { putRect, rowsAtOnce, takeRect, WHOLE_WORDS } from '../raster/rows';
+import { emptyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Premultiplied } from '../raster/picture';
+import { putRect, rowsAtOnce, takeRows, WHOLE_WORDS } from '../raster/rows';
 import { fillReveal, NODE_BYTES } from '../inpaint/fillReveal';
 import { CoreError } from '../error';
-import { EDGE_BYTES, EDGE_ROWS, edgePixels } from './edgePixels';
+import { EDGE_BYTES, EDGE_ROWS, edgeLimit, edgePixels } from './edgePixels';
 import { drawFragments, fragmentsOf, FRAGMENT_BYTES } from './fragments';
 import { sourceEyePosition, type Budget, type SourceEye } from './parallax';
 
@@ -219,24 +211,6 @@ function reached(held: ColumnRange, shifts: readonly [number, number], width: nu
   return { left: whole(left), right: Math.min(width, whole(right - 1) + WHOLE_WORDS) };
 }
 
-/** Copies a rectangle of a raster with `around` rows more above and below; beyond the raster its outermost rows are repeated. */
-function takeRows(
-  { width, height, data }: DepthMap | Picture,
-  rect: Rect,
-  around: number,
-  to: Uint8Array | Uint16Array,
-): void {
-  const samples = data.length / (width * height);
-  const line = (rect.right - rect.left) * samples;
-  const first = rect.top - around;
-  const top = Math.max(0, first);
-  const bottom = Math.min(height, rect.bottom + around);
-  takeRect(data, to.subarray((top - first) * line), { ...rect, top, bottom }, { width, samples });
-  for (let y = first; y < top; y++) to.copyWithin((y - first) * line, (top - first) * line, (top - first + 1) * line);
-  for (let y = bottom; y < rect.bottom + around; y++)
-    to.copyWithin((y - first) * line, (bottom - 1 - first) * line, (bottom - first) * line);
-}
-
 function samplesAt(at: number, count: number, bytes: number): Uint8Array | Uint16Array {
   const { buffer } = kernels().memory;
   return bytes === 8 ? new Uint16Array(buffer, at, count * 4) : new Uint8Array(buffer, at, count * 4);
@@ -247,6 +221,3 @@ const clamped = (columns: ColumnRange | undefined, around: number, width: number
   left: Math.max(0, (columns?.left ?? 0) - around),
   right: Math.min(width, (columns?.right ?? width) + around),
 });
-
-/** Steps of half an octave, never more than a jump that tears: what is known of edges stays so while parallax is dragged. */
-const edgeLimit = (jump: number): number => Math.max(1, Math.floor(2 ** (Math.floor(2 * Math.log2(jump)) / 2)));

@@ -241,43 +241,50 @@ describe('the demo clip: frame 1 with its exact depth, seen from the places of l
   });
 });
 
-test('a sideways move of half the base is the stereo view, but for its tears', async () => {
-  const picture = await read(join(ROOT, 'demo/orangery/centre.png'));
-  const depth = await readMap(join(ROOT, 'demo/orangery/depth16.png'));
-  const { width, height } = picture;
-  const document = part({ width, height });
-  const scene: Scene = wholeScene(document);
-  const move = openMove({ picture, depth, plates: [] });
-  const out = movedView(picture, { width, height });
-  for (const eye of [-0.5, 0.5]) {
-    move.render({ ...scene, pose: REST }, eye, out);
-    const stereo = synthesizeView(picture, depth, {
-      budget: document.budget,
-      sourceEye: 'centre',
-      eye,
-      edges: 'as-they-are',
-      holes: 'row',
-    });
-    let seen = 0;
-    let same = 0;
-    let within = 0;
-    let far = 0;
-    for (let i = 0; i < width * height; i++) {
-      if (out.state.data[i] !== SEEN || stereo.revealed.data[i] !== 0) continue;
-      seen++;
-      let most = 0;
-      for (let c = i * 4; c < i * 4 + 3; c++)
-        most = Math.max(most, Math.abs(out.picture.data[c] - stereo.picture.data[c]));
-      if (most === 0) same++;
-      if (most <= 1) within++;
-      if (most > 8) far++;
+// Parted edges of the stereo view are drawn row by row, the move's quad by quad: they agree less to the bit.
+test.each([
+  ['edges left mixed', false, 0.95, 0.983],
+  ['edges parted', true, 0.95, 0.98],
+] as const)(
+  'a sideways move of half the base is the stereo view, but for its tears: %s',
+  async (_, partEdges, same0, within0) => {
+    const picture = await read(join(ROOT, 'demo/orangery/centre.png'));
+    const depth = await readMap(join(ROOT, 'demo/orangery/depth16.png'));
+    const { width, height } = picture;
+    const document = { ...part({ width, height }), partEdges };
+    const scene: Scene = wholeScene(document);
+    const move = openMove({ picture, depth, plates: [] });
+    const out = movedView(picture, { width, height });
+    for (const eye of [-0.5, 0.5]) {
+      move.render({ ...scene, pose: REST }, eye, out);
+      const stereo = synthesizeView(picture, depth, {
+        budget: document.budget,
+        sourceEye: 'centre',
+        eye,
+        edges: partEdges ? 'matted' : 'as-they-are',
+        holes: 'row',
+      });
+      let seen = 0;
+      let same = 0;
+      let within = 0;
+      let far = 0;
+      for (let i = 0; i < width * height; i++) {
+        if (out.state.data[i] !== SEEN || stereo.revealed.data[i] !== 0) continue;
+        seen++;
+        let most = 0;
+        for (let c = i * 4; c < i * 4 + 3; c++)
+          most = Math.max(most, Math.abs(out.picture.data[c] - stereo.picture.data[c]));
+        if (most === 0) same++;
+        if (most <= 1) within++;
+        if (most > 8) far++;
+      }
+      expect(seen / (width * height)).toBeGreaterThan(0.9);
+      expect(same / seen).toBeGreaterThan(same0);
+      expect(within / seen).toBeGreaterThan(within0);
+      expect(far / seen).toBeLessThan(0.008);
     }
-    expect(seen / (width * height)).toBeGreaterThan(0.9);
-    expect(same / seen).toBeGreaterThan(0.95);
-    expect(within / seen).toBeGreaterThan(0.983);
-    expect(far / seen).toBeLessThan(0.008);
-  }
-});
+  },
+);
 
 test('a slow move of 0.1 px a frame does not shimmer', async () => {
   const whole = await sharp(join(OPENCV, 'building.jpg'))

@@ -141,6 +141,11 @@ function sumOf(v: v128): f32 {
   return f32x4.extract_lane(v, 0) + f32x4.extract_lane(v, 1) + f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3);
 }
 
+/** How far depths lie apart. */
+// @ts-ignore: decorator
+@inline
+function apart(a: v128, b: v128): v128 { return v128.or(i16x8.sub_sat_u(a, b), i16x8.sub_sat_u(b, a)); }
+
 /** Of three px side by side, a bit each: how many of 1, 2, 1. */
 // @ts-ignore: decorator
 @inline
@@ -185,19 +190,20 @@ function part(
   let behind = outer ? own : low;
   const middle = (front + behind) >> 1;
 
-  // Which of the 5 x 5 px are of which kind: a bit each, row after row. What is in front of both sides or behind both has no part.
+  // Which of the 5 x 5 px are of which kind: a bit each, row after row. What lies at neither side's depth has no part.
   let near0 = 0, nearEdge = 0, far0 = 0, farEdge = 0, prior = 0, priorOf = 0;
   const columns = i16x8.add(i16x8.splat(<i16>(x - 2)), i16x8(0, 1, 2, 3, 4, 5, 6, 7));
   const within = v128.and(i16x8.ge_s(columns, i16x8.splat(<i16>left)), i16x8.lt_s(columns, i16x8.splat(<i16>right)));
-  const mid = i16x8.splat(<i16>middle), closest = i16x8.splat(<i16>min(front + limit, 65535));
-  const farthest = i16x8.splat(<i16>max(behind - limit, 0)), turn = i16x8.splat(<i16>flip), none = i16x8.splat(0);
+  const mid = i16x8.splat(<i16>middle), reach = i16x8.splat(<i16>limit);
+  const nearOnes = i16x8.splat(<i16>front), farOnes = i16x8.splat(<i16>behind), turn = i16x8.splat(<i16>flip), none = i16x8.splat(0);
   for (let v = max(y - 2, 0); v <= min(y + 2, height - 1); v++) {
     const i = <usize>((v - top) * width + x - 2);
     const d = v128.xor(v128.load(depth + (i << 1)), turn);
     const mark = i16x8.extend_low_i8x16_u(v128.load64_zero(marks + i));
     const isNear = v128.and(i16x8.gt_u(d, mid), within), isFar = v128.andnot(within, isNear);
     const free = i16x8.eq(mark, none);
-    const useNear = v128.and(isNear, i16x8.le_u(d, closest)), useFar = v128.and(isFar, i16x8.ge_u(d, farthest));
+    const useNear = v128.and(isNear, i16x8.le_u(apart(d, nearOnes), reach));
+    const useFar = v128.and(isFar, i16x8.le_u(apart(d, farOnes), reach));
     const at = (v - y + 2) * 5;
     near0 |= (i16x8.bitmask(v128.and(useNear, free)) & 31) << at;
     nearEdge |= (i16x8.bitmask(v128.and(useNear, i16x8.eq(mark, i16x8.splat(INNER)))) & 31) << at;
@@ -261,7 +267,7 @@ function hold(
     const i = <usize>((v - top) * width + x - AROUND);
     const d = v128.xor(v128.load(depth + (i << 1)), turn);
     const isOf = v128.and(within,
-      i16x8.le_u(v128.or(i16x8.sub_sat_u(d, own), i16x8.sub_sat_u(own, d)), most));
+      i16x8.le_u(apart(d, own), most));
     const at = src + i * <usize>sampleBytes;
     const nowLow = four(at, sampleBytes), nowHigh = four(at + 4 * <usize>sampleBytes, sampleBytes);
     // Beside a px lies the next; beside the last nothing.

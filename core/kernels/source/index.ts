@@ -16,4 +16,5 @@ export { closeCracks } from './closeCracks';
 export { clearMap, drawMesh } from './mesh';
 export { sampleMap } from './sampleMap';
 export { relaxTears } from './relaxTears';
+export { drawMoveStrips } from './moveStrips';
 export { checksum } from './checksum';

@@ -10,7 +10,7 @@
 // Source: docs/computations.md, A camera through the picture.
 
 import { piece } from './meshPiece';
-import { QUARTER, quads } from './meshQuads';
+import { heedEdges, QUARTER, quads } from './meshQuads';
 import { aimAt } from './meshTarget';
 
 export const EMPTY: f32 = -4;
@@ -35,16 +35,18 @@ export function clearMap(map: usize, count: i32): void {
  * @param camera f32: M row by row, then e
  * @param near, far inverse distances of depth 65535 and 0
  * @param planar how far depths may stray for a cell to be drawn in one piece
+ * @param edges not 0 at pixels that are edges (moveStrips.ts): what is nearer beside them ends where it is; 0: there are none
  * @param tear depth step beyond which neighbours are not joined
  * @param goOn whether the outermost pixels go on beyond the border
  * @param map three planes of f32, width x (end - top)
  */
 export function drawMesh(
   depth: usize, pixels: usize, bytes: i32, width: i32, height: i32, cells: usize, quarters: usize,
-  camera: usize, near: f32, far: f32, planar: f32, tear: i32, goOn: i32,
+  camera: usize, near: f32, far: f32, planar: f32, edges: usize, tear: i32, goOn: i32,
   map: usize, mapWidth: i32, top: i32, end: i32,
 ): void {
   aimAt(camera, near, far, width, height, pixels != 0, map, mapWidth, top, end);
+  heedEdges(edges, width);
   const across = (width + CELL - 1) / CELL, down = (height + CELL - 1) / CELL;
   const finer = (width + QUARTER - 1) / QUARTER;
   let cell = cells;

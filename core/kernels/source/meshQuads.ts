@@ -12,6 +12,11 @@ import { triangle } from './meshTriangle';
 /** Side of what is drawn quad by quad, px. */
 export const QUARTER: i32 = 4;
 
+/** A byte a pixel, not 0 at edges; 0: there are none. And the raster's width. */
+let edges: usize = 0, rasterWidth: i32 = 0;
+
+export function heedEdges(marks: usize, width: i32): void { edges = marks; rasterWidth = width; }
+
 /** A cell or a quarter of one quad by quad. @param side of it, px */
 export function quads(
   depth: usize, pixels: usize, bytes: i32, width: i32, height: i32, x: i32, y: i32, side: i32, tear: i32, goOn: bool,
@@ -74,6 +79,16 @@ export function quads(
   }
 }
 
+/** Which corners of a torn quad own half a pixel, a bit each: where a far one is an edge, the near ones go on as its strip. */
+function ownCorners(k: i32, l: i32, da: i32, db: i32, dc: i32, dd: i32, half: i32): i32 {
+  const x0 = load<i32>(ixs + (<usize>k << 2)), x1 = load<i32>(ixs + (<usize>k << 2) + 4);
+  const above = edges + <usize>(load<i32>(iys + (<usize>l << 2)) * rasterWidth);
+  const below = edges + <usize>(load<i32>(iys + (<usize>l << 2) + 4) * rasterWidth);
+  const far = (da <= half ? 1 : 0) | (db <= half ? 2 : 0) | (dc <= half ? 4 : 0) | (dd <= half ? 8 : 0);
+  const marked = (load<u8>(above + x0) ? 1 : 0) | (load<u8>(above + x1) ? 2 : 0) | (load<u8>(below + x0) ? 4 : 0) | (load<u8>(below + x1) ? 8 : 0);
+  return far & marked ? far : 15;
+}
+
 /** One quad of the mesh: joined, or torn. Its corners: a b above, c d below. */
 function quad(slot: i32, k: i32, l: i32, tear: i32, beyond: bool): void {
   const a = <usize>slot << 2, b = a + 4, c = a + (<usize>SLOTS << 2), d = c + 4;
@@ -126,7 +141,7 @@ function quad(slot: i32, k: i32, l: i32, tear: i32, beyond: bool): void {
   }
   if (!beyond) {
     const ab = abs(da - db) > tear, cd = abs(dc - dd) > tear, ac = abs(da - dc) > tear, bd = abs(db - dd) > tear;
-    const left = fourCorners(a, c, x0, y0, x1, y1, ab, ac, bd, cd);
+    const left = fourCorners(a, c, x0, y0, x1, y1, ab, ac, bd, cd, edges ? ownCorners(k, l, da, db, dc, dd, (nearest + farthest) >> 1) : 15);
     if (left & 1) corner(a, x0, y0, (x1 - x0) * 0.5, (y1 - y0) * 0.5, ab, ac);
     if (left & 2) corner(b, x1, y0, (x0 - x1) * 0.5, (y1 - y0) * 0.5, ab, bd);
     if (left & 4) corner(c, x0, y1, (x1 - x0) * 0.5, (y0 - y1) * 0.5, cd, ac);

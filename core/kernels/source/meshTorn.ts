@@ -19,12 +19,12 @@ function mask(a: bool, b: bool, c: bool, d: bool): v128 {
 
 /**
  * The corners of a torn quad (see below), all four at once, as far as each holds one target pixel at most. Returns which are
- * left, a bit each.
+ * left, a bit each. which: only these are drawn.
  */
 // @ts-ignore: decorator
 @inline
 export function fourCorners(
-  a: usize, c: usize, x0: f32, y0: f32, x1: f32, y1: f32, ab: bool, ac: bool, bd: bool, cd: bool,
+  a: usize, c: usize, x0: f32, y0: f32, x1: f32, y1: f32, ab: bool, ac: bool, bd: bool, cd: bool, which: i32,
 ): i32 {
   const one = f32x4.splat(1), zero = f32x4.splat(0);
   const inverse = f32x4.div(one, around(front + a, front + c));
@@ -49,7 +49,7 @@ export function fourCorners(
   const inside = v128.and(
     v128.and(f32x4.ge(i, f32x4.min(hx, zero)), f32x4.le(i, f32x4.max(hx, zero))),
     v128.and(f32x4.ge(j, f32x4.min(hy, zero)), f32x4.le(j, f32x4.max(hy, zero))));
-  const drawn = i32x4.bitmask(v128.andnot(v128.and(v128.and(inside, seenAt(s, t)), f32x4.gt(area, f32x4.splat(1e-6))), many));
+  const drawn = which & i32x4.bitmask(v128.andnot(v128.and(v128.and(inside, seenAt(s, t)), f32x4.gt(area, f32x4.splat(1e-6))), many));
   if (drawn) {
     const x = f32x4(x0, x1, x0, x1), y = f32x4(y0, y0, y1, y1);
     const u = v128.bitselect(x, f32x4.add(x, i), mask(ab, ab, cd, cd));
@@ -57,7 +57,7 @@ export function fourCorners(
     const r = around(rank + a, rank + c);
     putFour(drawn, s, t, u, v, r);
   }
-  return i32x4.bitmask(many);
+  return which & i32x4.bitmask(many);
 }
 
 /** At a tear every corner owns half a pixel at its own depth: nothing is sampled across it, sideways or downwards. */

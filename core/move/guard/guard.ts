@@ -43,6 +43,8 @@ export function openGuard(
     scale: smallScale,
     window: { left: part.left, top: part.top, scale: smallScale },
     size: { width, height },
+    // What is told are places, not colours.
+    edges: 'as-they-are',
   });
   const stretched = new Stretched(rasters, scale);
   const view: MovedView<Premultiplied8> = movedView(small.picture, { width, height });
