@@ -273,8 +273,8 @@ function BringIn() {
         Mend the map
       </SwitchRow>
       <p className="ct-hint">
-        Steps of 8 bits are smoothed, softened edges made sharp, and many small places of 0 apart from all other values
-        taken as unknown and filled from the farther side. Off: every value stays as it is.
+        Smooths steps of 8 bits, sharpens softened edges, and fills many small places of 0 that stand apart from all
+        else (unknown) from the farther side. Off: values stay as they are.
       </p>
       <Upload
         accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
