@@ -6,6 +6,7 @@ import type { Recipe } from '@/core/recipes';
 import type { DocumentPatch } from '@/core/shot/document';
 import type { RenderSummary } from '@/server/renders/renders';
 import type { Filled } from '@/server/shots/fills';
+import type { WorkLook } from '@/server/shots/longWork';
 import type { BorderOrder } from '@/server/shots/border';
 import type { PlateAction } from '@/server/shots/plates';
 
@@ -129,7 +130,8 @@ export const api = {
   coverage: (id: string, views: number) => call<Coverage>('GET', `/api/shots/${id}/border?views=${views}`),
   extendBorder: (id: string, at: ChangeAt, border: BorderOrder) =>
     call<ShotState>('POST', `/api/shots/${id}/border`, { ...at, border }),
-  work: (id: string) => call<{ work: { name: string; share: number } | null }>('GET', `/api/shots/${id}/work`),
+  work: (id: string) =>
+    call<{ work: { name: string; share: number; look: WorkLook | null } | null }>('GET', `/api/shots/${id}/work`),
   stopWork: (id: string) => call<void>('DELETE', `/api/shots/${id}/work`),
   importPlates: (id: string, at: ChangeAt, file: File, onProgress: (share: number) => void) =>
     send<ShotState>(`/api/shots/${id}/plates/import?${queryOf(at)}`, file, onProgress),

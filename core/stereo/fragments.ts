@@ -15,12 +15,14 @@ export function fragmentsOf(at: number): Uint32Array {
 /**
  * Draws it over what was revealed and has been filled; a px that shows mostly what stands in front is not revealed any more.
  * @param columns of the picture that were drawn: pixels count by these
+ * @param kept where what is revealed stays clear: then what covers less than half is left out
  * @returns how many are not
  */
 export function drawFragments(
   { picture: { width, data }, revealed }: { readonly picture: Picture; readonly revealed: Mask },
   fragments: Uint32Array,
   { left, right }: ColumnRange,
+  kept: boolean,
 ): number {
   const drawn = right - left;
   const alphas = new Float32Array(fragments.buffer);
@@ -32,7 +34,9 @@ export function drawFragments(
     const pixel = fragments[n];
     const i = drawn === width ? pixel : ((pixel / drawn) | 0) * width + left + (pixel % drawn);
     const at = i * 4;
-    if (alphas[n + 1] >= 0.5 && revealed.data[i] !== 0) {
+    if (alphas[n + 1] < 0.5) {
+      if (kept) continue;
+    } else if (revealed.data[i] !== 0) {
       revealed.data[i] = 0;
       covered++;
     }

@@ -184,7 +184,7 @@ export function synthesizeView<P extends Premultiplied>(
   if (revealedCount > 0) {
     if (filled) fillReveal(out.picture, nodes, 1 + revealedCount, columns);
     else if (geometry.holes === 'keep') clearRevealed(out);
-    for (const some of fragments) revealedCount -= drawFragments(out, some, columns);
+    for (const some of fragments) revealedCount -= drawFragments(out, some, columns, geometry.holes === 'keep');
   }
   return { picture: out.picture, revealed: out.revealed, revealedCount, columns };
 }

@@ -4,6 +4,7 @@ import { FILL_METHODS } from '@/core/inpaint/fillHole';
 import { choiceSchema } from '@/core/matte/choice';
 
 const plate = z.uuid().nullable();
+const point = z.strictObject({ x: z.number(), y: z.number() });
 const seed = z.number().int().min(0).max(1e9);
 const chosen = z.strictObject({ kind: z.literal('choice'), choice: choiceSchema });
 
@@ -23,6 +24,18 @@ const byMachine = z.strictObject({
     }),
     z.strictObject({ kind: z.literal('hidden') }),
     chosen,
+    /**
+     * What lies within reach of a stroke, px of the source: beside a line that was drawn, `width` px wide, or, `parts`, on both
+     * sides of a border between two grounds, each from its side alone.
+     */
+    z.strictObject({
+      kind: z.literal('beside'),
+      from: point,
+      to: point,
+      width: z.number().min(0).max(1000),
+      reach: z.number().min(1).max(1000),
+      parts: z.boolean(),
+    }),
   ]),
   /** Which part of the plate's own pixels is sampled. */
   sample: z.discriminatedUnion('kind', [

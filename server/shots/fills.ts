@@ -54,10 +54,10 @@ async function fillByMachine(at: ShotAt, document: ShotDocument, order: FillByMa
   const { plate } = order;
   if (plate !== null) requireCut(plateOf(document, plate));
   const name = nameOf(document, plate);
-  const { revisions } = await longWork({ shot: at.id, name, verb: 'Filling' }, (follow) =>
+  const { revisions } = await longWork({ shot: at.id, name, verb: 'Filling', plate }, (follow) =>
     inThread('fill', { document, name, order }, { follow }),
   );
-  const label = order.method === 'smooth' ? `Fill ${name} smoothly` : `Fill ${name}`;
+  const label = labelOf(order, name);
   const was = paintedOf(document, plate);
   const fits = (current: ShotDocument): boolean =>
     layoutOf(current) === layoutOf(document) && equal(paintedOf(current, plate), was);
@@ -71,6 +71,11 @@ async function fillByMachine(at: ShotAt, document: ShotDocument, order: FillByMa
       }),
     { fits },
   );
+}
+
+function labelOf({ area, method }: FillByMachine, name: string): string {
+  if (area.kind === 'beside') return area.parts ? `Part two grounds of ${name}` : `Fill ${name} beside a line`;
+  return method === 'smooth' ? `Fill ${name} smoothly` : `Fill ${name}`;
 }
 
 /** One stroke, piece or line: the tiles that it touched are stored, no others. */

@@ -2,9 +2,13 @@ import { loadRevision, readMap } from '../rasters/revisions';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
 import { unpremultiply } from '@/core/raster/alpha';
+import { boundsOf } from '@/core/raster/bounds';
+import { besideStroke, sidesOfStroke, type Stroke } from '@/core/fill/beside';
 import { groundDepth } from '@/core/fill/groundDepth';
 import { HandFill } from '@/core/fill/handFill';
-import { fillHole } from '@/core/inpaint/fillHole';
+import { continueSteps, type ContinueOptions } from '@/core/inpaint/continuation/continueFill';
+import { firstLook } from '@/core/inpaint/continuation/firstLook';
+import { fillHole, type FillMethod } from '@/core/inpaint/fillHole';
 import { offsetEdge } from '@/core/matte/edge';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
 import {
@@ -24,7 +28,7 @@ import { eyePositions } from '@/core/stereo/parallax';
 import { database, inTransaction } from '../db/orm';
 import { Problem } from '../http/problem';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
-import { readStoredPicture, storePicture } from '../rasters/pictures';
+import { readStoredPicture, storeChanged, storePicture } from '../rasters/pictures';
 import type { FillByMachine } from '../shots/fillActions';
 import { bareDocument, paintedOf, shotRasters } from '../shots/platePixels';
 import { task } from './task';
@@ -43,7 +47,7 @@ const FINDING = 0.2;
 export const fill = task<
   { readonly document: ShotDocument; readonly name: string; readonly order: FillByMachine },
   { readonly revisions: readonly string[] }
->(async ({ document, name, order }, onProgress) => {
+>(async ({ document, name, order }, onProgress, onLook) => {
   const rasters = await shotRasters(bareDocument(document));
   const bare = plateGround(rasters, order.plate);
   if (!bare?.hidden.data.some((v) => v > 0))
@@ -58,37 +62,105 @@ export const fill = task<
     revision === null ? emptyStraight({ width, height }, bits) : readStoredPicture(em, revision, bits);
   const painted = paintedOf(document, order.plate);
   const hand = new HandFill(bare, { fill: await stored(painted.fill), overpaint: await stored(painted.overpaint) });
-  const hole = await areaOf({ document, order, bare, rasters }, (share) => {
-    onProgress(share * FINDING);
-  });
-  const sampleFrom = await sampleOf(document, order, bare, hole);
   const seeds = order.method === 'smooth' ? order.seeds.slice(0, 1) : order.seeds;
   const { source } = document;
   const camera = sourceCameraOf(document.camera, source, document.frame);
-  const depth = order.method === 'continue' ? groundDepth(sceneOf(document), rasters, order.plate, camera) : undefined;
+  const goesOn = order.method === 'continue';
+  const depth = goesOn ? groundDepth(sceneOf(document), rasters, order.plate, camera) : undefined;
   // Beside the plate's own pixels, and where nearer plates hide it and nothing was filled in yet, nothing is told of it.
   const ignore: Mask = {
-    ...hole,
+    ...bare.hidden,
     data: bare.own.data.map((v, i) => (v || (bare.hidden.data[i] && hand.fill.data[i * 4 + 3] > 0) ? 0 : 255)),
   };
-  const pictures = seeds.map((seed, n) => {
-    const filled = fillHole(hand.picture, hole, order.method, {
-      seed,
-      sampleFrom,
-      ignore,
+  /** Shows what is filled so far, of what was asked for. */
+  let shown = { revision: painted.fill, picture: hand.fill };
+  const show = async (picture: Premultiplied, where: Mask): Promise<void> => {
+    const rect = boundsOf(width, height, (i) => where.data[i] >= 128);
+    if (!rect) return;
+    const seen = patched(shown.picture, picture, where);
+    const { id } = await inTransaction((tx) => storeChanged(tx, shown.revision, seen, rect));
+    shown = { revision: id, picture: seen };
+    onLook(id);
+  };
+  // What nothing fills yet shows at once how it will look, before it is known how much of it the views uncover.
+  const { hidden } = bare;
+  const empty = { ...hidden, data: hidden.data.map((v, i) => (v && hand.fill.data[i * 4 + 3] === 0 ? 255 : 0)) };
+  const { area } = order;
+  const looked = goesOn && (area.kind === 'hidden' || area.kind === 'reveal') && empty.data.some((v) => v > 0);
+  const lookAt = async (where: Mask): Promise<void> => {
+    const sampleFrom = await sampleOf(document, order, bare, where);
+    const look = firstLook(hand.picture, where, { seed: seeds[0], sampleFrom, ignore });
+    if (look) await show(look, where);
+  };
+  if (looked) await lookAt(empty);
+  const hole = await areaOf({ document, order, bare, rasters }, (share) => {
+    onProgress(share * FINDING);
+  });
+  if (goesOn && !looked) await lookAt(hole);
+  const sampleFrom = await sampleOf(document, order, bare, hole);
+  const pictures: Straight[] = [];
+  for (const [n, seed] of seeds.entries()) {
+    const options = {
+      ...{ seed, sampleFrom, ignore },
       ...(depth ? { depth } : {}),
-      onProgress: (share) => {
+      onProgress: (share: number) => {
         onProgress(FINDING + ((n + share) / seeds.length) * (1 - FINDING));
       },
-    });
-    return patched(hand.fill, filled, hole);
-  });
+    };
+    const { picture } = hand;
+    if (area.kind === 'beside' && area.parts) {
+      pictures.push(
+        patched(hand.fill, filledInParts(picture, hole, { method: order.method, stroke: area, options }), hole),
+      );
+      continue;
+    }
+    const filled =
+      goesOn && n === 0
+        ? await goOnShown(continueSteps(picture, hole, options), hole, show)
+        : fillHole(picture, hole, order.method, options);
+    pictures.push(patched(hand.fill, filled, hole));
+  }
   return inTransaction(async (tx) => {
     const revisions: string[] = [];
     for (const picture of pictures) revisions.push((await storePicture(tx, picture)).id);
     return { revisions };
   });
 });
+
+/** Fills both sides of a border, each as if the other were not there. */
+function filledInParts<P extends Premultiplied>(
+  picture: P,
+  hole: Mask,
+  how: { readonly method: FillMethod; readonly stroke: Stroke; readonly options: ContinueOptions },
+): P {
+  const sides = sidesOfStroke(hole, how.stroke);
+  return sides.reduce((before, side, n) => {
+    const part = { ...hole, data: hole.data.map((v, i) => (v && side.data[i] ? 255 : 0)) };
+    if (!part.data.some((v) => v > 0)) return before;
+    const other = sides[1 - n].data;
+    const { sampleFrom, onProgress } = how.options;
+    return fillHole(before, part, how.method, {
+      ...how.options,
+      apart: sides[1 - n],
+      ...(sampleFrom ? { sampleFrom: { ...hole, data: sampleFrom.data.map((v, i) => (other[i] ? 0 : v)) } } : {}),
+      onProgress: (share) => onProgress?.((n + share) / 2),
+    });
+  }, picture);
+}
+
+/** Fills region by region, and shows each when it is filled. */
+async function goOnShown<P extends Premultiplied>(
+  steps: Generator<{ readonly picture: P; readonly region: Mask }, P>,
+  hole: Mask,
+  show: (picture: P, where: Mask) => Promise<void>,
+): Promise<P> {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    const { picture, region } = step.value;
+    await show(picture, { ...region, data: region.data.map((v, i) => (v && hole.data[i] >= 128 ? 255 : 0)) });
+  }
+}
 
 async function choiceMask(document: ShotDocument, choice: Choice): Promise<Mask> {
   const em = await database();
@@ -109,6 +181,17 @@ async function areaOf(
   onProgress: (share: number) => void,
 ): Promise<Mask> {
   if (area.kind === 'hidden') return hidden;
+  if (area.kind === 'beside') {
+    const near = besideStroke(hidden, area, area.reach + area.width / 2);
+    const drawn = area.width > 0 ? besideStroke(hidden, area, area.width / 2) : undefined;
+    const data = hidden.data.map((v, i) => (v && near.data[i] && !drawn?.data[i] ? 255 : 0));
+    if (data.some((v) => v > 0)) return { ...hidden, data };
+    throw new Problem(
+      422,
+      'nothing-hidden',
+      'The stroke comes near nothing that nearer plates hide, so there is nothing to fill.',
+    );
+  }
   let mask: Mask | undefined;
   if (area.kind === 'reveal') {
     const reveal = new Reveal(sceneOf(document), rasters, 1);

@@ -3,7 +3,7 @@ import { setFlagsFromString } from 'node:v8';
 import { MessageChannel } from 'node:worker_threads';
 import Piscina from 'piscina';
 import { Problem } from '../http/problem';
-import type { Refused } from './task';
+import type { Refused, Told } from './task';
 
 type Tasks = typeof import('./index');
 type OrderOf<Name extends keyof Tasks> = Omit<Parameters<Tasks[Name]>[0], 'progress'>;
@@ -12,6 +12,8 @@ type MadeOf<Name extends keyof Tasks> = Exclude<Awaited<ReturnType<Tasks[Name]>>
 /** How work is followed and ended. */
 export interface Follow {
   onProgress(share: number): void;
+  /** A picture that is stored already shows how far it is. @default nobody looks */
+  onLook?(revision: string): void;
   readonly signal: AbortSignal;
 }
 
@@ -84,7 +86,10 @@ export async function inThread<Name extends keyof Tasks>(
   { follow, quickOn }: How = {},
 ): Promise<MadeOf<Name>> {
   const channel = follow && new MessageChannel();
-  channel?.port1.on('message', (share: number) => follow?.onProgress(share));
+  channel?.port1.on('message', (message: Told) => {
+    if ('look' in message) follow?.onLook?.(message.look);
+    else follow?.onProgress(message.share);
+  });
   try {
     const pool = quickOn === undefined ? longThreads() : quickThread(hashOf(quickOn) % QUICK_THREADS);
     const made = (await pool.run(

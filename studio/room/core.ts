@@ -8,6 +8,7 @@ import type { Recipe } from '@/core/recipes';
 import type { DocumentPatch, ShotDocument } from '@/core/shot/document';
 import type { PlanAxis } from '@/core/scene/plan';
 import type { ParallaxUnit } from '@/core/stereo/units';
+import type { WorkLook } from '@/server/shots/longWork';
 import type { ShownFrame } from '../viewer/frames';
 import type { BorderOrder, ChangeAt, PlateAction, RenderSummary, ShotState } from '../api';
 import type { Operation, Storing } from './operations';
@@ -56,6 +57,8 @@ export interface RoomValues {
   choice: Choice;
   /** Share of long work that the server has done; undefined while it does none. */
   working: number | undefined;
+  /** What can be seen of it already; null while that is nothing. */
+  workLook: WorkLook | null;
   /** Share of the choice's band that the preview has solved; undefined while nothing is to be solved. */
   solving: number | undefined;
   storing: Storing;

@@ -91,15 +91,17 @@ describe('cutting', () => {
 
   test('tells how far the server is, and no more once it has ended', async () => {
     const plates = held('plates');
-    const work = jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.4 } });
+    const look = { plate: PLATE, revision: SHOT };
+    const work = jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.4, look } });
     const room = createRoom(state(1), []);
     room.getState().choose(choice);
     room.getState().cut(null, 'Tree');
     await jest.advanceTimersByTimeAsync(600);
-    expect(room.getState().working).toBe(0.4);
+    expect(room.getState()).toMatchObject({ working: 0.4, workLook: look });
     plates[0].yes(state(2, { ...base, plates: [plate] }));
     await jest.advanceTimersByTimeAsync(2000);
-    expect([room.getState().working, work.mock.calls.length]).toEqual([undefined, 1]);
+    expect(room.getState()).toMatchObject({ working: undefined, workLook: null });
+    expect(work).toHaveBeenCalledTimes(2);
   });
 
   test('stopped, it keeps the choice and says so; a name that waited behind it is stored', async () => {
@@ -126,7 +128,7 @@ describe('cutting', () => {
   test('two fills in a row: while the second runs its share is told too', async () => {
     const fill = held('fill');
     const room = createRoom(state(1, { ...base, plates: [plate] }), []);
-    jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.7 } });
+    jest.spyOn(api, 'work').mockResolvedValue({ work: { name: 'Tree', share: 0.7, look: null } });
     const act = {
       action: 'fill',
       plate: null,

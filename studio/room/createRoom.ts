@@ -53,6 +53,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     active: null,
     choice: NO_CHOICE,
     working: undefined,
+    workLook: null,
     solving: undefined,
     storing: 'stored',
     refused: [],
@@ -81,7 +82,7 @@ function joined(first: DocumentPatch, second: DocumentPatch): DocumentPatch {
   return { ...first, ...second, plates: [...changes.values()] };
 }
 
-const FOLLOW_MS = 500;
+const FOLLOW_MS = 200;
 /** A hand that has not stepped for so long rests, ms. */
 const REST_MS = 400;
 
@@ -148,7 +149,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         following = setInterval(() => {
           api.work(shot.id).then(
             ({ work }) => {
-              if (work && long > 0) set({ working: work.share });
+              if (work && long > 0) set({ working: work.share, workLook: work.look });
             },
             () => undefined,
           );
@@ -157,7 +158,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
       push({
         ...operation,
         ended: (stored) => {
-          set({ working: --long > 0 ? 0 : undefined });
+          set({ working: --long > 0 ? 0 : undefined, workLook: null });
           if (long === 0) clearInterval(following);
           operation.ended?.(stored);
         },

@@ -1,5 +1,6 @@
 import type { PlateNames, RasterNames } from '@/compute/look';
 import type { Plate, ShotDocument } from '@/core/shot/document';
+import type { WorkLook } from '@/server/shots/longWork';
 
 /** Which rasters a document is made of. */
 export function rasterNames({ source, depth, fill, overpaint, plates }: ShotDocument): RasterNames {
@@ -11,6 +12,15 @@ export function rasterNames({ source, depth, fill, overpaint, plates }: ShotDocu
     overpaint,
     plates: plates.flatMap(plateNames),
   };
+}
+
+/** The same with what can be seen already of a fill that is being made. */
+export function namesWithLook(document: ShotDocument, look: WorkLook | null): RasterNames {
+  const names = rasterNames(document);
+  if (!look) return names;
+  const { plate, revision: fill } = look;
+  if (plate === null) return { ...names, fill };
+  return { ...names, plates: names.plates.map((p) => (p.id === plate ? { ...p, fill } : p)) };
 }
 
 function plateNames({ id, matte, depth, fill, overpaint, piece }: Plate): PlateNames[] {

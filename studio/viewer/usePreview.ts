@@ -14,7 +14,7 @@ import { stageOf } from '../stages';
 import { FrameStack, type Camera, type ShownFrame } from './frames';
 import { startPreview, type Preview } from './preview';
 import type { PreviewControl } from './previewControl';
-import { differsOnlyBy, rasterNames } from './rasterNames';
+import { differsOnlyBy, namesWithLook, rasterNames } from './rasterNames';
 
 const ROCK_MS = 220;
 /** Smaller frames are not worth giving back, bytes. */
@@ -167,13 +167,14 @@ function followState(store: StoreApi<RoomCore>, ask: () => void): () => void {
 
 /** Has other rasters taken whenever the document names others. */
 function followRasters(store: StoreApi<RoomCore>, { remote }: Preview, ask: () => void): () => void {
-  let { document: seen, depthTicket: ticket } = store.getState();
+  let { document: seen, workLook: look, depthTicket: ticket } = store.getState();
   let known = rasterNames(seen);
   return store.subscribe((s) => {
     const force = s.depthTicket !== ticket;
-    if (s.document === seen && !force) return;
+    if (s.document === seen && s.workLook === look && !force) return;
     seen = s.document;
-    const next = rasterNames(s.document);
+    look = s.workLook;
+    const next = namesWithLook(seen, look);
     // Another source is opened anew.
     if (next.media !== known.media || (equal(next, known) && !force)) return;
     const mine = differsOnlyBy(s.ownRevision, next, known);

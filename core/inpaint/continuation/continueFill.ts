@@ -26,6 +26,8 @@ export interface ContinueOptions {
   readonly sampleFrom?: Mask;
   /** What is of no account, 255: nearer things that hide the ground and are not to be filled. @default nothing */
   readonly ignore?: Mask;
+  /** What belongs to another ground, 255: of no account, and nothing that goes on with what is filled. @default nothing */
+  readonly apart?: Mask;
   /** Which proposal: 1 as it continues, 2 soft, 3 patched, and so on again. @default 1 */
   readonly seed?: number;
   /** Called now and then with the share that is done, 0 to 1; may throw to end the work. */
@@ -40,30 +42,54 @@ export interface ContinueOptions {
  * @throws CoreError `size-differs`; `no-hole`; `nothing-to-sample`
  */
 export function continueFill<P extends Picture>(picture: P, hole: Mask, options: ContinueOptions = {}): P {
+  const steps = continueSteps(picture, hole, options);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+/**
+ * The same region by region, so that what is filled can be shown meanwhile: yields the picture, which is filled on afterwards, and
+ * where it has just been filled (255).
+ */
+export function* continueSteps<P extends Picture>(
+  picture: P,
+  hole: Mask,
+  options: ContinueOptions = {},
+): Generator<{ readonly picture: P; readonly region: Mask }, P> {
   requireSameSize('The hole', hole, 'the picture', picture);
-  const { sampleFrom, ignore, depth, seed = 1, onProgress = () => undefined } = options;
+  const { sampleFrom, ignore, apart, depth, seed = 1, onProgress = () => undefined } = options;
   if (depth) requireSameSize('The depth map', depth, 'the picture', picture);
   if (sampleFrom) requireSameSize('The area to sample from', sampleFrom, 'the picture', picture);
   if (ignore) requireSameSize('What is of no account', ignore, 'the picture', picture);
+  if (apart) requireSameSize('The other ground', apart, 'the picture', picture);
   const { kappa, patched } = PROPOSALS[CONTINUE_PROPOSALS[(Math.max(1, seed) - 1) % CONTINUE_PROPOSALS.length]];
   if (!hole.data.some((v) => v >= 128))
     throw new CoreError('no-hole', 'There is nothing to fill: the hole has no white pixel.');
   // What is not asked for but as unknown goes on in one with what is: a strip alone tells less of what it is the edge of.
-  const unknown: Mask = { ...hole, data: hole.data.map((v, i) => Math.max(v, ignore ? ignore.data[i] : 0)) };
+  const unknown: Mask = {
+    ...hole,
+    data: hole.data.map((v, i) => (ignore && !apart?.data[i] ? Math.max(v, ignore.data[i]) : v)),
+  };
   const regions = regionsOf(unknown).filter((region) => region.data.some((v, i) => v > 0 && hole.data[i] >= 128));
   const share = patched ? 0.5 : 1;
   const out = copyPicture(picture);
   const sure = new Float32Array(picture.width * picture.height);
-  regions.forEach((region, n) => {
+  for (const [n, region] of regions.entries()) {
     fillRegion({ picture, hole, out, sure }, region, {
       ...options,
       kappa,
-      ignore: { ...hole, data: unknown.data.map((v, i) => (region.data[i] ? 0 : v)) },
+      ignore: {
+        ...hole,
+        data: unknown.data.map((v, i) => (region.data[i] ? 0 : Math.max(v, apart ? apart.data[i] : 0))),
+      },
       onProgress: (done) => {
         onProgress((share * (n + done)) / regions.length);
       },
     });
-  });
+    if (!patched && regions.length > 1) yield { picture: out, region };
+  }
   if (!patched) return out;
   const patches = textureFill(out, hole, {
     ...(sampleFrom ? { sampleFrom } : {}),

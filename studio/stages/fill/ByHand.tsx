@@ -4,8 +4,10 @@ import { Button, Modal } from 'antd';
 import { useState } from 'react';
 import { Bead } from '../../parts/Bead';
 import { BrushBeads } from '../../parts/BrushBeads';
+import { Choice } from '../../parts/Choice';
 import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 import { SwitchRow } from '../../parts/SwitchRow';
+import { Underway } from '../../parts/Underway';
 import type { Hand } from './slice';
 
 function useHand(): { hand: Hand; set(part: Partial<Hand>): void; width: number } {
@@ -185,13 +187,27 @@ function Copy() {
 
 function Line() {
   const { hand, set, width } = useHand();
+  const isLine = hand.stroke === 'line';
   return (
     <>
+      <Choice<Hand['stroke']>
+        label="A stroke is"
+        value={hand.stroke}
+        onChange={(stroke) => {
+          set({ stroke });
+        }}
+        options={[
+          { value: 'line', label: 'Line' },
+          { value: 'border', label: 'Border' },
+        ]}
+      />
       <p className="ct-hint">
-        Drag from where a bar or an edge is known to where it goes on, straight across the hole.
+        {isLine
+          ? 'Drag from where a bar or an edge is known to where it goes on, straight across the hole.'
+          : 'Drag along where two grounds meet behind the hole. Within reach each side is filled anew as if the other were not there.'}
       </p>
       <Bead
-        label="Width"
+        label={isLine ? 'Width' : 'Reach to each side'}
         unit="px"
         value={hand.lineWidth}
         min={2}
@@ -202,7 +218,19 @@ function Line() {
           set({ lineWidth: Math.max(2, v) });
         }}
       />
-      <Beyond />
+      {isLine && (
+        <SwitchRow
+          label="Fill anew beside it"
+          checked={hand.besideAnew}
+          onChange={(besideAnew) => {
+            set({ besideAnew });
+          }}
+        >
+          Fill anew what lies beside it
+        </SwitchRow>
+      )}
+      <Underway of="fill" />
+      {isLine && <Beyond />}
     </>
   );
 }

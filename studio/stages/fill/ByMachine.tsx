@@ -33,6 +33,7 @@ export function ByMachine() {
   const uncovered = useRoom((s) => s.uncovered);
   const choice = useRoom((s) => s.choice);
   const working = useRoom((s) => s.working);
+  const looked = useRoom((s) => s.workLook !== null);
   const storing = useRoom((s) => s.storing);
   const proposals = useRoom((s) => s.proposals);
   const [method, setMethod] = useState<FillMethod>('continue');
@@ -156,7 +157,14 @@ export function ByMachine() {
           </Button>
         </>
       ) : (
-        <Underway of="fill" />
+        <>
+          {looked && (
+            <p className="ct-hint" role="status">
+              A first look is shown behind {name}; the fill itself takes its place, part by part.
+            </p>
+          )}
+          <Underway of="fill" />
+        </>
       )}
       {proposals?.plate === active && proposals.revisions.length > 1 && (
         <div className="ct-taking-acts" role="group" aria-label="Proposals">

@@ -13,7 +13,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'machine', name: 'Fill', does: 'with texture, or smoothly', Way: ByMachine },
   { key: 'clone', name: 'Clone', does: 'copy by brush from elsewhere', Way: ByHand.Clone },
   { key: 'copy', name: 'Copy a piece', does: 'a whole good piece over a broken one', Way: ByHand.Copy },
-  { key: 'line', name: 'Continue a line', does: 'bars and edges, straight across', Way: ByHand.Line },
+  { key: 'line', name: 'Continue a line', does: 'bars and edges across; where grounds meet', Way: ByHand.Line },
   { key: 'erase', name: 'Erase', does: 'take filling back', Way: ByHand.Erase },
   { key: 'tears', name: 'Hole and tears', does: 'how holes open, tears or rubber', Way: HoleAndTears },
   { key: 'border', name: 'Border', does: 'where views run out of picture', Way: BorderWay },

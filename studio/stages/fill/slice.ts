@@ -28,6 +28,10 @@ export interface Hand {
   beyond: boolean;
   soft: number;
   lineWidth: number;
+  /** What a stroke says: a line goes on along it, or two grounds meet there. */
+  stroke: 'line' | 'border';
+  /** Whether what lies beside a line is filled anew. */
+  besideAnew: boolean;
 }
 
 /** How the stage looks behind the plates; the move comes from the document. */
@@ -94,6 +98,8 @@ export function fillSlice({ shot, get, set, push, pushLong }: SliceRoom<FillSlic
       beyond: false,
       soft: 3,
       lineWidth: partOf(shot, 60, 6),
+      stroke: 'line',
+      besideAnew: true,
     },
     fillBy: (label, act) => {
       const { plate } = act;

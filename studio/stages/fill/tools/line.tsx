@@ -11,7 +11,11 @@ import { useDrawing } from './drawing';
 /** Shorter lines are clicks, css px. */
 const SHORTEST = 4;
 
-/** Continues an edge from where it is known to where it goes on. */
+/** So many times its width to each side of a line is filled anew, and at least so many px of the source's width. */
+const REACH = 2;
+const LEAST_REACH = 1 / 40;
+
+/** Continues an edge from where it is known to where it goes on, or parts two grounds; what lies beside is filled anew. */
 export const useLine: UseTool = ({ zoom, toScreen }) => {
   const store = useFillStore();
   const [line, setLine] = useState<{ from: Point; to: Point } | undefined>();
@@ -24,14 +28,35 @@ export const useLine: UseTool = ({ zoom, toScreen }) => {
     move: (at) => {
       if (!line) return;
       setLine({ ...line, to: at });
-      if (isLong(line.from, at)) draw(lineOf(store.getState().hand, line.from, at));
+      const { hand } = store.getState();
+      if (hand.stroke === 'line' && isLong(line.from, at)) draw(lineOf(hand, line.from, at));
     },
     up: () => {
       if (!line) return;
       setLine(undefined);
-      const { hand, fillEdit, notify } = store.getState();
+      const { hand, fillEdit, fillBy, notify, active: plate, document } = store.getState();
       if (isLong(line.from, line.to)) {
+        const ends = { from: tenths(line.from), to: tenths(line.to) };
+        const fillBeside = (label: string, width: number, reach: number): void => {
+          fillBy(label, {
+            action: 'fill',
+            plate,
+            method: 'continue',
+            seeds: [1],
+            area: { kind: 'beside', ...ends, width, reach, parts: hand.stroke === 'border' },
+            sample: { kind: 'everywhere' },
+          });
+        };
+        if (hand.stroke === 'border') {
+          draw(undefined);
+          fillBeside('Part two grounds', 0, hand.lineWidth);
+          return;
+        }
         fillEdit(lineOf(hand, line.from, line.to));
+        if (!hand.besideAnew) return;
+        const { lineWidth: width } = hand;
+        const reach = Math.min(1000, Math.max(REACH * width, document.source.width * LEAST_REACH));
+        fillBeside('Fill beside the line', width, reach);
         return;
       }
       draw(undefined);
