@@ -178,11 +178,16 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   await expect(page.getByText('A line is drawn from where the edge is known')).toBeVisible();
   await page.keyboard.press('Escape');
   await drag(page, await place(page, 0.08, 0.8), await place(page, 0.36, 0.8));
+  // The line first, then what lies beside it: all is stored when both are.
   const lined = await filledAnew(copied);
+  await page.locator('.ct-left').getByText('Border', { exact: true }).first().click();
+  await drag(page, await place(page, 0.12, 0.72), await place(page, 0.34, 0.72));
+  const parted = await filledAnew(lined);
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
 
   await left('Erase');
   await drag(page, await place(page, 0.2, 0.8), await place(page, 0.26, 0.8));
-  const erased = await filledAnew(lined);
+  const erased = await filledAnew(parted);
   await page.getByRole('button', { name: 'Throw this fill away' }).click();
   expect(await filledAnew(erased)).toBeNull();
   await expect(page.getByText('Nothing is filled here yet.')).toBeVisible();

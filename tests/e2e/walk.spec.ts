@@ -66,6 +66,26 @@ test('the sheet of keys opens with ? and closes with Escape', async ({ page }) =
   await expect(page.getByRole('dialog')).toBeHidden();
 });
 
+test('edges are parted, or left mixed: each shows at once, is stored, and can be undone', async ({ page }) => {
+  const id = await openShot(page);
+  await way(page, 'Right');
+  await page
+    .locator('.ct-left')
+    .getByRole('button', { name: /^Edges/ })
+    .click();
+  const parted = await look(page);
+  const part = page.getByRole('switch', { name: 'Part mixed edges' });
+  await expect(part).toBeChecked();
+  await part.click();
+  const mixed = await newLook(page, parted);
+  await stored(page);
+  expect((await shotOf(page, id)).document).toMatchObject({ partEdges: false });
+  await takeBack(page, id, () => page.keyboard.press('Control+z'));
+  await expect.poll(() => look(page)).toBe(parted);
+  expect(mixed).not.toBe(parted);
+  await expect(part).toBeChecked();
+});
+
 test('a budget is typed, dragged and nudged; each shows at once, is stored, and can be undone after the page is closed', async ({
   page,
   context,
