@@ -13,7 +13,9 @@ export interface SurfaceEdges {
 }
 
 const FAR_AT = 6;
+const ALPHA_AT = 8;
 const BEHIND_AT = 24;
+const LEAST_ALPHA = 0.02;
 
 /**
  * The edge pixels of a surface whose near depths are the larger ones.
@@ -43,11 +45,22 @@ export function surfaceEdges(picture: Premultiplied, depth: DepthMap, limit: num
     const limits = { limit, blackIsNear: false, left: 0, right: width };
     const found = edgePixels({ picture, depth, first, end, column: 0, width, ...places }, limits);
     const memory = kernels().memory.buffer;
-    parts.push(new Uint8Array(memory, listAt, found * EDGE_BYTES).slice());
-    new Int32Array(memory, startsAt, end - first).forEach((n, k) => {
-      starts[first + k] = count + n;
-    });
-    count += found;
+    const list = new Uint8Array(memory, listAt, found * EDGE_BYTES).slice();
+    const begins = new Int32Array(memory, startsAt, end - first + 1);
+    const words = new DataView(list.buffer);
+    let kept = 0;
+    for (let y = first; y < end; y++) {
+      starts[y] = count + kept;
+      for (let n = begins[y - first]; n < begins[y - first + 1]; n++) {
+        const at = n * EDGE_BYTES;
+        // The farther side's own, of which nothing stands in front, is what it was: its neighbour's strip ends there by itself.
+        const isFar = words.getUint16(at + FAR_AT, true) === depth.data[y * width + words.getInt32(at, true)];
+        if (isFar && words.getFloat32(at + ALPHA_AT, true) < LEAST_ALPHA) continue;
+        list.copyWithin(kept++ * EDGE_BYTES, at, at + EDGE_BYTES);
+      }
+    }
+    parts.push(list.subarray(0, kept * EDGE_BYTES));
+    count += kept;
   }
   starts[height] = count;
   const list = new Uint8Array(count * EDGE_BYTES);

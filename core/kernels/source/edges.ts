@@ -6,9 +6,9 @@
 // Source: Zitnick et al., "High-quality video view interpolation using a layered representation", SIGGRAPH 2004; the
 // figures are docs/computations.md, Edges in views.
 //
-// An edge pixel takes 40 bytes: 0 column, counted from the first that holds anything (i32) | 4 near depth | 6 far depth (u16) | 8 alpha (f32) | 12 how much the membrane
-// is held up and down beside it (f32) | 16 alpha F, four u16: samples, of 8 bits 256 times as fine | 24 B, 32 B before anything was
-// shared out, four u16: samples.
+// An edge pixel takes 40 bytes: 0 column, counted from the first that holds anything (i32) | 4 near depth | 6 far depth (u16) |
+// 8 alpha (f32) | 12 how much the membrane is held up and down beside it (f32) | 16 alpha F, four u16: samples, of 8 bits 256
+// times as fine | 24 B, 32 B before anything was shared out, four u16: samples.
 
 import { colour, putColour } from './pixel';
 
@@ -37,7 +37,8 @@ const AROUND: i32 = 4;
  *
  * depth: rows `top` and on of the picture, of `width` columns; it goes on for AROUND rows beyond those asked for, or up to row 0
  * or `height`. Columns from `left` to `right` hold something; the others have no part.
- * What is clear has no edges: a plate's matte has parted them. limit: jump of depth between neighbours from which they are edges; flip: 0xffff where black is near, else 0.
+ * What is clear has no edges: a plate's matte has parted them. limit: jump of depth between neighbours from which they are edges;
+ * flip: 0xffff where black is near, else 0.
  * src: the picture's pixels, of the same rows as its depth. marks: a byte for each of these px, and 16 more.
  */
 export function markEdges(
@@ -127,7 +128,9 @@ function isClear(pixels: usize, x: i32, sampleBytes: i32): bool {
 }
 
 /** Marks a px by its four neighbours: each given as the row that it is the px x of. */
-function markPixel(row: usize, before: usize, after: usize, above: usize, below: usize, to: usize, x: i32, limit: i32, flip: i32): void {
+function markPixel(
+  row: usize, before: usize, after: usize, above: usize, below: usize, to: usize, x: i32, limit: i32, flip: i32,
+): void {
   const at = <usize>x << 1;
   const own = near(row + at, flip), a = near(before + at, flip), b = near(after + at, flip);
   const c = near(above + at, flip), d = near(below + at, flip);
@@ -195,7 +198,8 @@ function part(
   const columns = i16x8.add(i16x8.splat(<i16>(x - 2)), i16x8(0, 1, 2, 3, 4, 5, 6, 7));
   const within = v128.and(i16x8.ge_s(columns, i16x8.splat(<i16>left)), i16x8.lt_s(columns, i16x8.splat(<i16>right)));
   const mid = i16x8.splat(<i16>middle), reach = i16x8.splat(<i16>limit);
-  const nearOnes = i16x8.splat(<i16>front), farOnes = i16x8.splat(<i16>behind), turn = i16x8.splat(<i16>flip), none = i16x8.splat(0);
+  const nearOnes = i16x8.splat(<i16>front), farOnes = i16x8.splat(<i16>behind);
+  const turn = i16x8.splat(<i16>flip), none = i16x8.splat(0);
   for (let v = max(y - 2, 0); v <= min(y + 2, height - 1); v++) {
     const i = <usize>((v - top) * width + x - 2);
     const d = v128.xor(v128.load(depth + (i << 1)), turn);
@@ -231,7 +235,8 @@ function part(
   putColour(edge + CLEAN, b, sampleBytes);
   const unit: f32 = sampleBytes == 4 ? 1 : 1 / <f32>257;
   const across = f32x4.mul(f32x4.sub(f, b), f32x4.splat(unit)), over = f32x4.mul(f32x4.sub(c, b), f32x4.splat(unit));
-  let alpha = (sumOf(f32x4.mul(over, across)) * COLOUR + <f32>prior / <f32>priorOf * PRIOR) / (sumOf(f32x4.mul(across, across)) * COLOUR + PRIOR);
+  let alpha = (sumOf(f32x4.mul(over, across)) * COLOUR + <f32>prior / <f32>priorOf * PRIOR) /
+    (sumOf(f32x4.mul(across, across)) * COLOUR + PRIOR);
   alpha = min<f32>(max<f32>(alpha, 0), 1);
   const rest = f32x4.sub(c, f32x4.add(f32x4.mul(f, f32x4.splat(alpha)), f32x4.mul(b, f32x4.splat(1 - alpha))));
   const shared: f32 = 1 / (alpha * alpha + (1 - alpha) * (1 - alpha));
@@ -255,7 +260,8 @@ function part(
  * From the squared differences of 8 x 9 px around it, of those of its depth.
  */
 function hold(
-  src: usize, depth: usize, width: i32, height: i32, top: i32, x: i32, y: i32, left: i32, right: i32, limit: i32, flip: i32, sampleBytes: i32,
+  src: usize, depth: usize, width: i32, height: i32, top: i32, x: i32, y: i32, left: i32, right: i32, limit: i32, flip: i32,
+  sampleBytes: i32,
 ): f32 {
   const own = i16x8.splat(<i16>near(depth + (<usize>((y - top) * width + x) << 1), flip));
   const most = i16x8.splat(<i16>limit), turn = i16x8.splat(<i16>flip);

@@ -1,7 +1,8 @@
-// What stands in front of a surface's edge pixels (edges.ts), seen from a camera that has moved: strips along its tears, drawn over
-// what is seen (AssemblyScript, compiled to WASM SIMD).
+// What stands in front of a surface's edge pixels (edges.ts), seen from a camera that has moved: strips along its tears, drawn
+// over what is seen (AssemblyScript, compiled to WASM SIMD).
 //
-// Every quad of the raster that has an edge pixel at a corner is drawn as two triangles at the depth of what stands in front there.
+// Every quad of the raster that has an edge pixel at a corner is drawn as two triangles at the depth of what stands in front
+// there.
 // Corners that are no edges are its solid where they lie at that depth, and its end, without coverage, where they do not.
 
 import { ALPHA, EDGE_BYTES, FRONT, NEAR } from './edges';
@@ -105,7 +106,8 @@ function quad(x: i32, y: i32): void {
     const z = across(u, v, m20, m21, m22, w, e2);
     if (i32x4.bitmask(f32x4.lt(z, f32x4.splat(CLOSEST)))) continue;
     const inverse = f32x4.div(f32x4.splat(1), z);
-    const px = f32x4.mul(across(u, v, m00, m01, m02, w, e0), inverse), py = f32x4.mul(across(u, v, m10, m11, m12, w, e1), inverse);
+    const px = f32x4.mul(across(u, v, m00, m01, m02, w, e0), inverse);
+    const py = f32x4.mul(across(u, v, m10, m11, m12, w, e1), inverse);
     if (holdsNone(px, targetWidth - 1, 0) || holdsNone(py, endRow - 1, firstRow)) continue;
     v128.store(cx, px); v128.store(cy, py);
     v128.store(cr, f32x4.max(f32x4.mul(w, inverse), f32x4.splat(0)));
@@ -150,8 +152,9 @@ function triangle(a: usize, b: usize, c: usize): void {
   const area = ex * fy - ey * fx;
   if (area <= 1e-6) return;
   const inverse: f32 = 1 / area;
-  const s0 = max(<i32>ceil(ax + min<f32>(0, min(ex, fx))), 0), s1 = min(<i32>floor(ax + max<f32>(0, max(ex, fx))), targetWidth - 1);
-  const t0 = max(<i32>ceil(ay + min<f32>(0, min(ey, fy))), firstRow), t1 = min(<i32>floor(ay + max<f32>(0, max(ey, fy))), endRow - 1);
+  const s0 = max(<i32>ceil(ax + min<f32>(0, min(ex, fx))), 0), t0 = max(<i32>ceil(ay + min<f32>(0, min(ey, fy))), firstRow);
+  const s1 = min(<i32>floor(ax + max<f32>(0, max(ex, fx))), targetWidth - 1);
+  const t1 = min(<i32>floor(ay + max<f32>(0, max(ey, fy))), endRow - 1);
   const alpha = load<f32>(ca + a4), rank = load<f32>(cr + a4);
   for (let t = t0; t <= t1; t++) {
     for (let s = s0; s <= s1; s++) {

@@ -8,9 +8,12 @@ import { colour, putColour } from './pixel';
 export const FRAGMENT_BYTES: usize = 16;
 
 /**
- * Puts what lies behind the edge pixels of a band's row y in their place. starts: where each row's edges begin; index: the edge of each column (a pointer), 0 elsewhere and in the column after the last; left: the row's first column, counted as theirs.
+ * Puts what lies behind the edge pixels of a band's row y in their place. starts: where each row's edges begin; index: the edge of
+ * each column (a pointer), 0 elsewhere and in the column after the last; left: the row's first column, counted as theirs.
  */
-export function stepBack(edges: usize, starts: usize, y: i32, left: i32, src: usize, line: usize, index: usize, sampleBytes: i32): void {
+export function stepBack(
+  edges: usize, starts: usize, y: i32, left: i32, src: usize, line: usize, index: usize, sampleBytes: i32,
+): void {
   // What stood there two rows before is gone.
   if (y > 1) {
     for (let k = first(starts, y - 2); k < first(starts, y - 1); k++)
@@ -63,7 +66,8 @@ export function cleanRow(src: usize, index: usize, map: usize, out: usize, to: u
 }
 
 // The row that strips are drawn over.
-let row: usize = 0, rowMask: usize = 0, rowMap: usize = 0, rowLine: usize = 0, rowPixel: u32 = 0, rowWidth: i32 = 0, rowBytes: i32 = 0;
+let row: usize = 0, rowMask: usize = 0, rowMap: usize = 0, rowLine: usize = 0;
+let rowPixel: u32 = 0, rowWidth: i32 = 0, rowBytes: i32 = 0;
 let nearer: i32 = 0, side: i32 = 0, fragments: usize = 0;
 
 /**
@@ -72,8 +76,8 @@ let nearer: i32 = 0, side: i32 = 0, fragments: usize = 0;
  * first px. Returns the list's new end.
  */
 export function drawStrips(
-  edges: usize, starts: usize, y: i32, left: i32, src: usize, line: usize, index: usize, shift: usize, map: usize, mask: usize, out: usize,
-  width: i32, base: f32, scale: f32, tear: i32, jump: i32, sign: i32, direction: i32, sampleBytes: i32, pixel: u32, list: usize,
+  edges: usize, starts: usize, y: i32, left: i32, src: usize, line: usize, index: usize, shift: usize, map: usize, mask: usize,
+  out: usize, width: i32, base: f32, scale: f32, tear: i32, jump: i32, sign: i32, direction: i32, sampleBytes: i32, pixel: u32, list: usize,
 ): usize {
   row = out; rowMask = mask; rowMap = map; rowLine = line; rowPixel = pixel; rowWidth = width; rowBytes = sampleBytes;
   nearer = jump >> 1; side = sign; fragments = list;
