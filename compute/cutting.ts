@@ -1,6 +1,7 @@
 import { proxy, type Remote } from 'comlink';
 import { EdgeTrace } from '@/core/matte/edgeTrace';
 import { proposePieces, type Pieces } from '@/core/matte/pieces';
+import { edgeFineness } from '@/core/matte/fineness';
 import { findRim } from '@/core/matte/rim';
 import { simplifyRing, traceRings } from '@/core/matte/rings';
 import { countSpecks } from '@/core/matte/specks';
@@ -53,6 +54,14 @@ export class Cutting {
     const { count, edge } = findRim(picture, layer.picture, matte);
     const full = 1 / layer.place.scale ** 2;
     return { specks: countSpecks(matte, px / full), rim: Math.round(count * full), edge: Math.round(edge * full) };
+  }
+
+  /** How fine the choice's edge is, before anything of it is solved; undefined where nothing is chosen. @param px full-size */
+  fineness({ choice, spare, active }: Chosen, px: number): number | undefined {
+    const layer = this.preview.whole;
+    if (!choice || !layer) return undefined;
+    const matte = layer.choose(choice, spare, active);
+    return matte && edgeFineness(matte, Math.max(2, px * layer.place.scale));
   }
 
   onSolving(tell: (share: number) => void): void {

@@ -79,6 +79,9 @@ const api = {
    */
   inspect: (chosen: Chosen, px: number): Promise<CutFound | undefined> => actor.run(() => cutting.inspect(chosen, px)),
 
+  /** How fine the choice's edge is, 0 to 1; undefined where nothing is chosen. @param px thinner than so many full-size px is fine */
+  fineness: (chosen: Chosen, px: number): Promise<number | undefined> => actor.run(() => cutting.fineness(chosen, px)),
+
   /**
    * What the views uncover of every plate, nearest first, full-size px; undefined where something newer was asked for.
    * Looks are drawn meanwhile.

@@ -101,7 +101,7 @@ describe('cutting', () => {
     plates[0].yes(state(2, { ...base, plates: [plate] }));
     await jest.advanceTimersByTimeAsync(2000);
     expect(room.getState()).toMatchObject({ working: undefined, workLook: null });
-    expect(work).toHaveBeenCalledTimes(2);
+    expect(work).toHaveBeenCalledTimes(3);
   });
 
   test('stopped, it keeps the choice and says so; a name that waited behind it is stored', async () => {

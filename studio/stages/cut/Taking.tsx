@@ -11,6 +11,7 @@ import type { CutRoom } from './choosing';
 import { Underway } from '../../parts/Underway';
 import { SwitchRow } from '../../parts/SwitchRow';
 import { JOINING, JOINING_WORDS } from './Joining';
+import { OfferSolving } from './OfferSolving';
 
 /** What is chosen so far, and cutting it. */
 export function Taking() {
@@ -78,6 +79,7 @@ export function Taking() {
           Leave to others what they hold
         </SwitchRow>
       )}
+      <OfferSolving />
       {planned?.locked && (
         <p className="ct-hint ct-warn">
           <b>{planned.name} is locked.</b> Unlock it on its card to cut it anew.
