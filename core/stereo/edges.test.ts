@@ -1,5 +1,5 @@
 import { seeded } from '@/tests/support/chance';
-import type { DepthMap, Picture16, Premultiplied8 } from '../raster/picture';
+import type { DepthMap, Picture16, Picture8, Premultiplied8 } from '../raster/picture';
 import { synthesizeView, type ViewGeometry } from './synthesizeView';
 
 // A near disc before a far wall, both with colours that are known everywhere: what each eye sees is known px by px, edges mixed
@@ -169,4 +169,45 @@ describe('edges that are parted', () => {
     for (let x = 73; x < 89; x++)
       expect([...view.data.subarray((80 * width + x) * 4, (80 * width + x) * 4 + 3)]).toEqual([240, 240, 240]);
   });
+
+  test.each([8, 16] as const)(
+    'any size, depth and coverage make a view whose colours never exceed their coverage: %p bits',
+    (bits) => {
+      const chance = seeded(21);
+      const most = bits === 8 ? 255 : 65535;
+      for (let n = 0; n < 60; n++) {
+        const w = 1 + Math.floor(chance() * 40);
+        const h = 1 + Math.floor(chance() * 14);
+        const size = { width: w, height: h };
+        const values = Array.from({ length: w * h }, () => {
+          const alpha = chance() < 0.3 ? 0 : Math.floor(chance() * (most + 1));
+          return [0, 1, 2].map(() => Math.floor(chance() * (alpha + 1))).concat(alpha);
+        }).flat();
+        const picture =
+          bits === 8
+            ? { ...size, bits, alpha: 'premultiplied' as const, data: Uint8Array.from(values) }
+            : { ...size, bits, alpha: 'premultiplied' as const, data: Uint16Array.from(values) };
+        const map = { ...size, data: Uint16Array.from({ length: w * h }, () => Math.floor(chance() * 4) * 21845) };
+        const geometry = {
+          budget: { nearPx: -w * chance(), farPx: w * chance() },
+          sourceEye: 'centre' as const,
+          eye: chance() - 0.5,
+          tearPx: 3 * chance(),
+          holes: (['fill', 'keep', 'row'] as const)[n % 3],
+        };
+        const view = synthesizeView<Picture8<'premultiplied'> | Picture16<'premultiplied'>>(picture, map, geometry);
+        let revealed = 0;
+        for (let i = 0; i < w * h; i++) {
+          const [r, g, b, a] = view.picture.data.subarray(i * 4, i * 4 + 4);
+          // Front and behind are rounded by themselves.
+          expect(Math.max(r, g, b)).toBeLessThanOrEqual(a + 2);
+          if (view.revealed.data[i]) {
+            revealed++;
+            if (geometry.holes === 'keep') expect(a).toBe(0);
+          }
+        }
+        expect(view.revealedCount).toBe(revealed);
+      }
+    },
+  );
 });

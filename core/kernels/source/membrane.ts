@@ -135,7 +135,9 @@ export function relaxMembrane(nodes: usize, end: i32, sweeps: i32, omega: f32, s
   }
   for (let k = 1; k < end; k++) {
     const node = nodes + (<usize>k << 6);
-    putColour(node, v128.load(node), sampleBytes);
+    // Not yet at rest it may swing: premultiplied colours are never more than their coverage.
+    const value = v128.load(node);
+    putColour(node, f32x4.min(value, f32x4.splat(f32x4.extract_lane(value, 3))), sampleBytes);
   }
 }
 
