@@ -119,3 +119,29 @@ test('a part of a shot shows what the whole shows there; what it does not hold s
   // than a level, and each side is rounded.
   expect(worst).toBeLessThanOrEqual(2);
 });
+
+test('any size and depth can be moved through with its edges parted; what is opaque stays so', () => {
+  for (let n = 0; n < 40; n++) {
+    const w = 1 + (noise(n * 5) % 40);
+    const h = 1 + (noise(n * 7 + 3) % 20);
+    const small = { width: w, height: h };
+    const picture = pictureOf(
+      small,
+      Uint8Array.from({ length: w * h * 4 }, (_, i) => (i % 4 === 3 ? 255 : noise(i + n) & 255)),
+      'premultiplied',
+    );
+    const map = { ...small, data: Uint16Array.from({ length: w * h }, (_, i) => (noise(i + 31 * n) & 3) * 21845) };
+    const document: MovedPart = { ...part, source: small, budget: { nearPx: -w / 4, farPx: w / 4 }, tearPx: 0.5 };
+    const pose: Pose = { position: [0.2, -0.1, 0.3], pan: 4, tilt: 2, roll: 5, zoom: 1.1 };
+    const out = movedView(picture, small);
+    openMove({ picture, depth: map, plates: [] }, { fine: n % 2 === 0 }).render(
+      { ...wholeScene(document), pose },
+      n % 3 === 0 ? null : 0.5,
+      out,
+    );
+    for (let i = 0; i < w * h; i++) {
+      expect(out.state.data[i]).toBeLessThanOrEqual(2);
+      expect([0, 255]).toContain(out.picture.data[i * 4 + 3]);
+    }
+  }
+});
