@@ -3,7 +3,7 @@ import type { DepthMap } from '../raster/picture';
 /** So large a step within 3 x 3 px is an edge and no slope: a fifteenth of the range. */
 const EDGE = 65535 / 15;
 /** An edge of a map whose px lie on one side or the other has fewer than this between its sides; softened ones have some .4. */
-const SOFT_SHARE = 0.1;
+export const SOFT_SHARE = 0.1;
 const MOST_ROUNDS = 4;
 
 /**

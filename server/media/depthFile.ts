@@ -1,9 +1,7 @@
 import sharp from 'sharp';
 import type { DepthMap } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/depth/resizeDepth';
-import { fillUnknown, unknownPlaces } from '@/core/depth/fillUnknown';
-import { sharpenEdges } from '@/core/depth/sharpenEdges';
-import { smoothTerraces, terraceStep } from '@/core/depth/smoothTerraces';
+import { mendDepth, type Mended } from '@/core/depth/mendDepth';
 import { Problem } from '../http/problem';
 import { inspectPicture } from './inspect';
 
@@ -15,6 +13,8 @@ export interface DepthImport {
    * that say nothing filled from the farther side.
    */
   readonly mend: boolean;
+  /** Is told what it lacked. */
+  onMended?(mended: Mended): void;
 }
 
 /**
@@ -42,16 +42,13 @@ export async function readDepthFile(path: string, fileName: string, options: Dep
   let map: DepthMap = { width: info.width, height: info.height, data: new Uint16Array(n) };
   if (header.bits === 16) map.data.set(new Uint16Array(data.buffer, data.byteOffset, n));
   else for (let i = 0; i < n; i++) map.data[i] = data[i] * 257;
-  if (options.mend) map = mended(map, options.whiteIsNear);
+  if (options.mend) {
+    const { map: whole, mended } = mendDepth(map, options.whiteIsNear);
+    map = whole;
+    options.onMended?.(mended);
+  }
   if (!options.whiteIsNear) for (let i = 0; i < n; i++) map.data[i] = 65535 - map.data[i];
   return map;
-}
-
-function mended(map: DepthMap, whiteIsNear: boolean): DepthMap {
-  const unknown = unknownPlaces(map);
-  const known = unknown ? fillUnknown(map, unknown, whiteIsNear) : map;
-  const step = terraceStep(known);
-  return sharpenEdges(step === undefined ? known : smoothTerraces(known, step));
 }
 
 /** The map at a picture's size. @throws Problem `other-proportions` with both sizes named */

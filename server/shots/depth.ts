@@ -1,3 +1,4 @@
+import type { Mended } from '@/core/depth/mendDepth';
 import type { DepthEdit } from '@/core/depth/edits';
 import type { ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
@@ -14,6 +15,9 @@ export interface DepthTarget {
   /** @default false */
   readonly behind?: boolean;
 }
+
+/** The shot with a depth that was brought in, and what that lacked; null where it was left as it is. */
+export type DepthBroughtIn = ShotState & { readonly mended?: Mended | null };
 
 /** True while the back plate has one depth everywhere. */
 export async function isFlat({ depth }: ShotDocument): Promise<boolean> {
@@ -33,13 +37,16 @@ export function editDepth(
 }
 
 /** Puts a depth picture in the place of a depth map. @throws Problem `plate-locked`, `not-cut`; what is wrong with the file */
-export async function importDepth(at: ShotAt, file: DepthFile, plate: string | null): Promise<ShotState> {
+export async function importDepth(at: ShotAt, file: DepthFile, plate: string | null): Promise<DepthBroughtIn> {
   const { source } = await documentOf(at);
-  const { revision } = await inThread('importDepth', { source, file });
+  const { revision, mended } = await inThread('importDepth', { source, file });
   return changeShot(
     at,
     `Depth from ${file.fileName}`,
-    (_em, document) => withDepth(document, plate, () => Promise.resolve(revision)),
+    async (_em, document) => ({
+      document: await withDepth(document, plate, () => Promise.resolve(revision)),
+      answer: { mended },
+    }),
     { fits: (current) => current.source.mediaId === source.mediaId },
   );
 }

@@ -1,3 +1,4 @@
+import type { Mended } from '@/core/depth/mendDepth';
 import type { ShotDocument } from '@/core/shot/document';
 import { inTransaction } from '../db/orm';
 import { fitDepth, readDepthFile } from '../media/depthFile';
@@ -16,9 +17,13 @@ export interface DepthFile {
 /** Reads a depth picture, fits it to the source and stores it. @throws Problem what is wrong with the file */
 export const importDepth = task<
   { readonly source: ShotDocument['source']; readonly file: DepthFile },
-  { readonly revision: string }
+  { readonly revision: string; readonly mended: Mended | null }
 >(async ({ source, file: { path, fileName, whiteIsNear, mend } }) => {
-  const map = await readDepthFile(path, fileName, { whiteIsNear, mend });
+  let mended: Mended | null = null;
+  const onMended = (found: Mended): void => {
+    mended = found;
+  };
+  const map = await readDepthFile(path, fileName, { whiteIsNear, mend, onMended });
   const fitted = fitDepth(map, source, fileName);
-  return inTransaction(async (em) => ({ revision: (await storeMap(em, fitted)).id }));
+  return inTransaction(async (em) => ({ revision: (await storeMap(em, fitted)).id, mended }));
 });

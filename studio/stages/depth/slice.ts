@@ -1,5 +1,7 @@
 import type { BrushSettings } from '@/core/depth/brush';
 import type { DepthEdit } from '@/core/depth/edits';
+import { mendedSentence } from '@/core/depth/mendDepth';
+import type { DepthBroughtIn } from '@/server/shots/depth';
 import { api, type ChangeAt, type DepthFile } from '../../api';
 import { sliceHooks } from '../../room/context';
 import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
@@ -29,7 +31,7 @@ export const targetOf = (s: RoomCore & DepthSlice): { plate: string | null; behi
   behind: paintsBehind(s),
 });
 
-export function depthSlice({ shot, push }: SliceRoom<DepthSlice>): DepthSlice {
+export function depthSlice({ shot, get, push }: SliceRoom<DepthSlice>): DepthSlice {
   return {
     brush: { mode: 'set', depth: 0.7, size: partOf(shot, 20, 8), hardness: 0.5, strength: 1, pressure: 'strength' },
     ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
@@ -41,6 +43,11 @@ export function depthSlice({ shot, push }: SliceRoom<DepthSlice>): DepthSlice {
           label: `Depth from ${file.file.name}`,
           says: file.file.name,
           send: (at: ChangeAt) => api.importDepth(shot.id, at, file),
+          stored: (next) => {
+            const { mended } = next as DepthBroughtIn;
+            const sentence = mended ? mendedSentence(mended) : undefined;
+            if (sentence) get().notify('info', sentence);
+          },
           ended: () => {
             done();
           },
