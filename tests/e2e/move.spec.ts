@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { expect, test } from '@playwright/test';
-import { look, newLook, openShot, shotOf, stage, stored, takeBack, watch, way } from './room';
+import { look, newLook, openShot, option, shotOf, stage, stored, takeBack, watch, way } from './room';
 
 test('the demo drifts: it plays from memory, is scrubbed, and looks on through every way to see', async ({ page }) => {
   const errors = watch(page);
@@ -128,8 +128,7 @@ test('the move is handed over as a video', async ({ page }) => {
   const id = await openShot(page, 'Orangery');
   await stage(page, 'Output');
   await page.getByRole('button', { name: /^Video of the move/ }).click();
-  await page.getByLabel('Size').click();
-  await page.locator('.ant-select-item-option').getByText('Other', { exact: true }).click();
+  await option(page, 'Size', 'Other');
   await page.getByLabel('Video width, px').fill('320');
   await page.getByLabel('Video height, px').fill('180');
   await page.getByLabel('Video height, px').blur();

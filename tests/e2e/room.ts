@@ -62,6 +62,16 @@ export async function newLook(page: Page, old: string): Promise<string> {
 }
 
 /** Takes a step back, and waits until that is stored. @param press how it is asked for */
+/** Takes an option of a list. A press on one while the list unfolds can be lost: then it is taken again. */
+export async function option(page: Page, label: string, name: string): Promise<void> {
+  const list = page.locator('.ant-select', { has: page.getByLabel(label) });
+  await expect(async () => {
+    await list.click();
+    await page.locator('.ant-select-item-option').getByText(name, { exact: true }).click({ timeout: 10_000 });
+    await expect(list).toContainText(name, { timeout: 10_000 });
+  }).toPass();
+}
+
 export async function takeBack(page: Page, id: string, press: () => Promise<void>): Promise<void> {
   const { head } = await shotOf(page, id);
   await press();
