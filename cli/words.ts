@@ -1,19 +1,25 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
 
 export const USAGE = `usage:
-  cork-twin views --picture F --depth F [--invert] --near PX --far PX [--source-eye left|centre|right] [--views N] [--holes keep|fill] --out DIR [--json]
-  cork-twin views --plates DIR --near PX --far PX [--source-eye left|centre|right] [--views N] [--holes keep|fill] --out DIR [--json]
-  cork-twin pack  --left F --right F --as red-cyan-least-squares|red-cyan-grey|red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
+  cork-twin views --picture F --depth F [--invert] --near PX --far PX \
+[--source-eye left|centre|right] [--views N] [--holes keep|fill] --out DIR [--json]
+  cork-twin views --plates DIR --near PX --far PX \
+[--source-eye left|centre|right] [--views N] [--holes keep|fill] --out DIR [--json]
+  cork-twin pack  --left F --right F --as red-cyan-least-squares|red-cyan-grey|\
+red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
   cork-twin sheet --views DIR --lpi X --dpi N --width-mm W [--lens-swap] --out F
   cork-twin region --picture F --strokes F --out F
   cork-twin matte  --picture F --trimap F --out F [--clean-colour F]
   cork-twin plates --shot ID --out DIR
   cork-twin fill   --picture F --hole F [--sample-from F] [--method texture|smooth|continue] [--depth F] [--seed N] --out F
   cork-twin reveal --plates DIR --near PX --far PX [--source-eye left|centre|right] [--views N] --out DIR
-  cork-twin move   (--shot ID | --plates DIR | --picture F --depth F) [--camera F.json] [--size WxH] [--frames A-B] [--eye centre|left|right] --out DIR|F.mp4|F.webm|F.gif [--json]
+  cork-twin move   (--shot ID | --plates DIR | --picture F --depth F) \
+[--camera F.json] [--size WxH] [--frames A-B] [--eye centre|left|right] --out DIR|F.mp4|F.webm|F.gif [--json]
 
---near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; negative is in front of the screen.
-Strokes are white where in, black where out, transparent elsewhere; a trimap is white where in, black where out, grey where unsure.`;
+--near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; \
+negative is in front of the screen.
+Strokes are white where in, black where out, transparent elsewhere; \
+a trimap is white where in, black where out, grey where unsure.`;
 
 /** The command's words cannot be understood; the usage helps. */
 export class WrongWords extends Error {}

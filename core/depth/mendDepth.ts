@@ -1,6 +1,6 @@
 import type { DepthMap } from '../raster/picture';
 import { fillUnknown, unknownPlaces } from './fillUnknown';
-import { edgeSoftness, sharpenEdges, SOFT_SHARE } from './sharpenEdges';
+import { sharpenEdges } from './sharpenEdges';
 import { smoothTerraces, terraceStep } from './smoothTerraces';
 
 /** What a depth map lacked when it came in. */
@@ -19,12 +19,13 @@ export function mendDepth(map: DepthMap, whiteIsNear: boolean): { readonly map: 
   const known = places ? fillUnknown(map, places, whiteIsNear) : map;
   const step = terraceStep(known);
   const smooth = step === undefined ? known : smoothTerraces(known, step);
+  const sharp = sharpenEdges(smooth);
   const mended: Mended = {
     unknown: places ? places.data.reduce((n, v) => n + v / 255, 0) / places.data.length : 0,
     terraces: step !== undefined,
-    softEdges: edgeSoftness(smooth) > SOFT_SHARE,
+    softEdges: sharp !== smooth,
   };
-  return { map: mended.softEdges ? sharpenEdges(smooth) : smooth, mended };
+  return { map: sharp, mended };
 }
 
 /** What was mended, as a sentence; undefined where nothing was. */

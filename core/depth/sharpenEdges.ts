@@ -3,7 +3,7 @@ import type { DepthMap } from '../raster/picture';
 /** So large a step within 3 x 3 px is an edge and no slope: a fifteenth of the range. */
 const EDGE = 65535 / 15;
 /** An edge of a map whose px lie on one side or the other has fewer than this between its sides; softened ones have some .4. */
-export const SOFT_SHARE = 0.1;
+const SOFT_SHARE = 0.1;
 const MOST_ROUNDS = 4;
 
 /**
@@ -24,7 +24,7 @@ export function edgeSoftness(map: DepthMap): number {
 
 /**
  * A map whose edges have been softened, with sharp ones: in rounds, every px of an edge takes the value of the side that it is
- * nearer to. Maps with sharp edges come back as they are.
+ * nearer to. A map with sharp edges comes back itself.
  * Depth between two things is the depth of neither: views draw it as a slanting wall, and nothing tears.
  * Source: docs/computations.md, Edges in views.
  */

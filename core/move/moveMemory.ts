@@ -72,6 +72,7 @@ export function movePixels<P extends Premultiplied>(rasters: ShotRasters<P>, fro
  * Lays surfaces into a module's memory, with room for frames of a size.
  * @param limits jump of depth from which each surface's edges are parted; 0: they are left as they are
  * @param fine colours are sampled at twice the size
+ * @throws CoreError `too-large` where there are more edges than there is room for
  */
 export function layOutMove(
   k: KernelExports,
@@ -93,6 +94,12 @@ export function layOutMove(
     edges[n]?.starts.byteLength ?? 0,
     edges[n] ? width * height : 0,
   ]);
+  requireRoom(
+    surfaces,
+    size,
+    fine,
+    edges.reduce((sum, e) => sum + (e?.list.length ?? 0), 0),
+  );
   const count = size.width * size.height;
   const most = Math.ceil(count / 3);
   const frames = [12 * 4, count * 12, count * bytes, count, count * 4, most * 4, (most + 1) * TEAR_BYTES];
@@ -152,13 +159,21 @@ function layOutSurface(
 /** Most that one module's memory can hold, a little below its 4 GB, bytes. */
 const MOST_BYTES = 4e9;
 
-/** @throws CoreError `too-large` where surfaces and frames do not fit into a module's memory together */
-export function requireRoom(surfaces: readonly MovePixels<Premultiplied>[], size: Size, fine: boolean): void {
+/**
+ * @param edgeBytes what their edge pixels take, once that is known
+ * @throws CoreError `too-large` where surfaces and frames do not fit into a module's memory together
+ */
+export function requireRoom(
+  surfaces: readonly MovePixels<Premultiplied>[],
+  size: Size,
+  fine: boolean,
+  edgeBytes = 0,
+): void {
   const bytes = isDeep(surfaces[0].picture) ? 8 : 4;
-  // Besides pixels, depths and cells a mark for each, and the edge pixels of a busy picture: one of ten.
+  // Besides pixels, depths and cells a mark for each.
   const held = surfaces.reduce(
-    (n, { depth: { width, height } }) => n + width * height * (bytes * (fine ? 5 : 1) + 4 + 1 + 4),
-    0,
+    (n, { depth: { width, height } }) => n + width * height * (bytes * (fine ? 5 : 1) + 4 + 1),
+    edgeBytes,
   );
   // The map and a third of the frame's pixels being smoothed.
   const frame = size.width * size.height * (12 + bytes + 1 + 4 + (4 + TEAR_BYTES) / 3);

@@ -210,4 +210,25 @@ describe('edges that are parted', () => {
       }
     },
   );
+
+  test('far to the right of a very wide picture as at its left', () => {
+    const strip = (wide: number, at: number) => {
+      const size = { width: wide, height: 6 };
+      const near = (x: number): boolean => x >= at && x < at + 12;
+      const picture = {
+        ...size,
+        bits: 8 as const,
+        alpha: 'premultiplied' as const,
+        data: Uint8Array.from({ length: wide * 24 }, (_, i) => {
+          const x = ((i >> 2) % wide) - at;
+          if (i % 4 === 3) return 255;
+          return near(x + at) ? 30 + x : 200 + (x & 15);
+        }),
+      };
+      const map = { ...size, data: Uint16Array.from({ length: wide * 6 }, (_, i) => (near(i % wide) ? 65535 : 0)) };
+      const { data } = synthesizeView(picture, map, { ...right, budget: { nearPx: -16, farPx: 0 } }).picture;
+      return [...data.subarray((3 * wide + at - 16) * 4, (3 * wide + at + 24) * 4)];
+    };
+    expect(strip(36_100, 36_032)).toEqual(strip(100, 32));
+  });
 });

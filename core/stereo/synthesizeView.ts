@@ -102,11 +102,11 @@ export function synthesizeView<P extends Premultiplied>(
   // Where the budget puts black in front, white is not the near side and is not grown.
   const edges = geometry.edges ?? 'matted';
   const grow = edges === 'grown' && nearPx < farPx;
-  const matted = edges === 'matted' && factor !== 0 && jump < 65535;
 
   const bytes = isDeep(picture) ? 8 : 4;
   // What lies just beside what is held takes part in its edges.
   const held = clamped(geometry.columns, EDGE_ROWS, width);
+  const matted = edges === 'matted' && factor !== 0 && jump < 65535 && held.left < held.right;
   const columns = geometry.columns
     ? reached(geometry.columns, [base, base + scale * 65535], width)
     : { left: 0, right: width };

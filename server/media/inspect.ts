@@ -39,7 +39,8 @@ export async function inspectPicture(path: string, fileName: string): Promise<Pi
     throw new Problem(
       422,
       'cut-off',
-      `${fileName} looks like ${kind.toUpperCase()} but its header cannot be read: the file is cut off or damaged. Export or copy it again.`,
+      `${fileName} looks like ${kind.toUpperCase()} but its header cannot be read: ` +
+        'the file is cut off or damaged. Export or copy it again.',
     );
   const format = m.format === 'heif' ? 'avif' : m.format;
   if (format !== 'png' && format !== 'jpeg' && format !== 'webp' && format !== 'avif' && format !== 'tiff') {
@@ -61,7 +62,8 @@ export async function inspectPicture(path: string, fileName: string): Promise<Pi
     throw new Problem(
       422,
       'too-many-pixels',
-      `${fileName} has ${m.width} × ${m.height} px, that is ${((m.width * m.height) / 1e6).toFixed(0)} megapixels; at most ${LIMITS.pixels / 1e6} can be worked on. Scale it down and bring it in again.`,
+      `${fileName} has ${m.width} × ${m.height} px, that is ${((m.width * m.height) / 1e6).toFixed(0)} megapixels; ` +
+        `at most ${LIMITS.pixels / 1e6} can be worked on. Scale it down and bring it in again.`,
     );
   }
   if ((m.pages ?? 1) > 1 && format === 'tiff')
@@ -153,7 +155,8 @@ function refuseUnprofiledColours(head: Buffer, format: PictureHeader['format'], 
     throw new Problem(
       422,
       'unknown-colours',
-      `${fileName} declares ${what} without a colour profile, which would be misread. Save it with an embedded ICC profile, or as sRGB.`,
+      `${fileName} declares ${what} without a colour profile, which would be misread. ` +
+        'Save it with an embedded ICC profile, or as sRGB.',
     );
   };
   const codes = (primaries: number, transfer: number): void => {

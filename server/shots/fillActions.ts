@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { fillEditSchema } from '@/core/fill/edits';
+import { point } from '@/core/fill/edits/canvas';
 import { FILL_METHODS } from '@/core/inpaint/fillHole';
 import { choiceSchema } from '@/core/matte/choice';
 
 const plate = z.uuid().nullable();
-const point = z.strictObject({ x: z.number(), y: z.number() });
 const seed = z.number().int().min(0).max(1e9);
 const chosen = z.strictObject({ kind: z.literal('choice'), choice: choiceSchema });
 

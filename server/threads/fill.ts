@@ -3,6 +3,7 @@ import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
 import { unpremultiply } from '@/core/raster/alpha';
 import { boundsOf } from '@/core/raster/bounds';
+import { CoreError } from '@/core/error';
 import { besideStroke, sidesOfStroke, type Stroke } from '@/core/fill/beside';
 import { groundDepth } from '@/core/fill/groundDepth';
 import { HandFill } from '@/core/fill/handFill';
@@ -89,8 +90,13 @@ export const fill = task<
   const looked = goesOn && (area.kind === 'hidden' || area.kind === 'reveal') && empty.data.some((v) => v > 0);
   const lookAt = async (where: Mask): Promise<void> => {
     const sampleFrom = await sampleOf(document, order, bare, where);
-    const look = firstLook(hand.picture, where, { seed: seeds[0], sampleFrom, ignore });
-    if (look) await show(look, where);
+    try {
+      const look = firstLook(hand.picture, where, { seed: seeds[0], sampleFrom, ignore });
+      if (look) await show(look, where);
+    } catch (error) {
+      // What cannot be looked at first may still be filled: there another area counts.
+      if (!(error instanceof CoreError)) throw error;
+    }
   };
   if (looked) await lookAt(empty);
   const hole = await areaOf({ document, order, bare, rasters }, (share) => {

@@ -1,11 +1,11 @@
 import { join } from 'node:path';
-import sharp from 'sharp';
 import { AT_REST } from '@/core/camera/pose';
 import { movedView, openMove } from '@/core/move/openMove';
-import { pictureOf, type DepthMap, type Premultiplied8 } from '@/core/raster/picture';
+import type { Premultiplied8 } from '@/core/raster/picture';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { renderView } from '@/core/view/renderView';
 import { ROOT } from '../support/cli';
+import { readMap, readPicture } from '../support/pictures';
 
 // Four frames of the ray-traced clip, none of them looked at while the parting of edges was made: right eyes from the centre
 // and its exact depth, against the true right eyes (tests/data/clip, truth.json).
@@ -14,20 +14,6 @@ const CLIP = join(ROOT, 'tests/data/clip');
 // truth.json: disparity_px_at_white_centre_to_one_eye 15.75.
 const budget = { nearPx: -31.5, farPx: 0 };
 
-async function picture(name: string): Promise<Premultiplied8> {
-  const { data, info } = await sharp(join(CLIP, name)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  return pictureOf(info, new Uint8Array(data), 'premultiplied');
-}
-async function map(name: string): Promise<DepthMap> {
-  const { data, info } = await sharp(join(CLIP, name))
-    .pipelineColourspace('grey16')
-    .toColourspace('grey16')
-    .raw({ depth: 'ushort' })
-    .toBuffer({ resolveWithObject: true });
-  const values = new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
-  const { width, height, channels } = info;
-  return { width, height, data: Uint16Array.from({ length: width * height }, (_, i) => values[i * channels]) };
-}
 function psnr(a: Premultiplied8, b: Premultiplied8): number {
   let sum = 0;
   for (let i = 0; i < a.data.length; i++) if (i % 4 !== 3) sum += (a.data[i] - b.data[i]) ** 2;
@@ -37,9 +23,9 @@ function psnr(a: Premultiplied8, b: Premultiplied8): number {
 describe.each(['0012', '0024', '0036', '0048'])('frame %s', (frame) => {
   let scores: Record<'stereo' | 'moved', { mixed: number; parted: number }>;
   beforeAll(async () => {
-    const source = await picture(`frame_${frame}.png`);
-    const truth = await picture(`right_${frame}.png`);
-    const rasters = { picture: source, depth: await map(`depth_${frame}.png`), plates: [] };
+    const source = await readPicture(join(CLIP, `frame_${frame}.png`));
+    const truth = await readPicture(join(CLIP, `right_${frame}.png`));
+    const rasters = { picture: source, depth: await readMap(join(CLIP, `depth_${frame}.png`)), plates: [] };
     const move = openMove(rasters);
     const seen = movedView(source, source);
     const scored = (partEdges: boolean) => {

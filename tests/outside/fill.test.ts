@@ -98,7 +98,7 @@ async function revealedBehindTree(
   return { mask, count, cover: matte };
 }
 
-test('the reveal map is the set that the exact scene’s depth test uncovers: strictly, where the scene is sampled finely', async () => {
+test('the reveal map is what the exact scene’s depth test uncovers: strictly, where the scene is sampled finely', async () => {
   // Sixteen columns to a source pixel, so that leaves of one or two pixels have an inside;
   // tests/data/orangery/fine_truth.py says how
   // it was traced. Left out is only what a leaf covers in the right eye that the source does not show at all.
@@ -229,7 +229,7 @@ describe('the ray-traced tree and bench lifted', () => {
   }, 180_000);
   const at = (name: string): string => join(dir, name);
 
-  test('what is uncovered behind the tree is nearer to the true ground than OpenCV’s two ways of inpainting what was lifted, and as alike in structure', () => {
+  test('behind the tree the fill is nearer to the truth than OpenCV’s two ways of inpainting, and as alike in structure', () => {
     const score = JSON.parse(
       python(
         `${SSIM}
@@ -237,7 +237,8 @@ src, truth, f = [cv2.imread(p) for p in sys.argv[1:4]]; h, lifted, bench = [cv2.
 # Behind the bench nothing is known of the truth in this picture: the tree's part is compared.
 use = (h > 0) & (cv2.dilate(bench, np.ones((9, 9))) == 0)
 s = lambda o: {'psnr': psnr(o, truth, use), 'ssim': float(ssim(o, truth)[use].mean())}
-print(json.dumps({'ours': s(f), 'telea': s(cv2.inpaint(src, lifted, 5, cv2.INPAINT_TELEA)), 'ns': s(cv2.inpaint(src, lifted, 5, cv2.INPAINT_NS))}))`,
+print(json.dumps({'ours': s(f), 'telea': s(cv2.inpaint(src, lifted, 5, cv2.INPAINT_TELEA)),
+  'ns': s(cv2.inpaint(src, lifted, 5, cv2.INPAINT_NS))}))`,
         [
           join(ROOT, 'demo/orangery/centre.png'),
           join(DATA, 'clean.png'),
@@ -255,7 +256,7 @@ print(json.dumps({'ours': s(f), 'telea': s(cv2.inpaint(src, lifted, 5, cv2.INPAI
     }
   });
 
-  test('both eyes from plates with fill are nearer to the true eyes than from the depth map alone with its edges left mixed', () => {
+  test('both eyes from plates with fill are nearer to the true ones than from the depth map with its edges left mixed', () => {
     const scores = JSON.parse(
       python(
         `${SSIM}
@@ -263,7 +264,8 @@ out = {}
 for k in ('left', 'right'):
     t = cv2.imread(sys.argv[1] + '/' + k + '.png')
     for n in ('depth', 'mixed', 'plates', 'continued', 'smooth'):
-        o = cv2.imread(sys.argv[2] + '/' + n + '-' + k + '.png'); out[n + ' ' + k] = {'psnr': psnr(o, t), 'ssim': float(ssim(o, t).mean())}
+        o = cv2.imread(sys.argv[2] + '/' + n + '-' + k + '.png')
+        out[n + ' ' + k] = {'psnr': psnr(o, t), 'ssim': float(ssim(o, t).mean())}
 print(json.dumps(out))`,
         [DATA, dir],
       ),
@@ -286,7 +288,8 @@ print(json.dumps(out))`,
       python(
         `
 import cv2, numpy as np, json, sys
-t, s, p = [cv2.imread(f, -1).astype(float) for f in sys.argv[1:4]]; t = t[..., 0] if t.ndim == 3 else t; h = cv2.imread(sys.argv[4], 0) > 0
+t, s, p = [cv2.imread(f, -1).astype(float) for f in sys.argv[1:4]]; h = cv2.imread(sys.argv[4], 0) > 0
+t = t[..., 0] if t.ndim == 3 else t
 right = lambda d: float((np.abs(d - t)[h] < 655).mean())
 print(json.dumps({'smooth': right(s), 'planes': right(p), 'beside': float(np.abs(s - p)[~h].max())}))`,
         [join(DATA, 'depth16_clean.png'), at('behind-smooth.png'), at('behind-planes.png'), at('behind-hole.png')],
@@ -346,7 +349,8 @@ test('a seamless clone is the solution of the paper’s equations: a dense solve
     python(
       `
 import numpy as np, json, sys
-w, h = 34, 26; d, s = [np.array(json.loads(a), float).reshape(-1, 4)[:, 0] for a in sys.argv[1:3]]; m = np.array(json.loads(sys.argv[3])) > 0
+w, h = 34, 26; m = np.array(json.loads(sys.argv[3])) > 0
+d, s = [np.array(json.loads(a), float).reshape(-1, 4)[:, 0] for a in sys.argv[1:3]]
 # Perez, Gangnet and Blake 2003, equations 7 and 11: 4 f(p) - sum f(q in) = sum d(q on the border) + sum (s(p) - s(q))
 k = np.where(m)[0]; at = {p: n for n, p in enumerate(k)}; A = np.zeros((len(k),) * 2); b = np.zeros(len(k))
 for n, p in enumerate(k):

@@ -9,6 +9,7 @@ import { wholeScene, type MovedPart, type Scene } from '@/core/scene/sceneAt';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { synthesizeView } from '@/core/stereo/synthesizeView';
 import { corkTwin, OPENCV, ROOT, scratch } from '../support/cli';
+import { readMap, readPicture } from '../support/pictures';
 import { python } from '../support/python';
 
 // A camera through the picture, held against projection formulas, ray-traced truth and OpenCV.
@@ -16,27 +17,6 @@ import { python } from '../support/python';
 const dir = scratch();
 const CLIP = join(ROOT, 'tests/data/clip');
 const REST: Pose = { position: [0, 0, 0], pan: 0, tilt: 0, roll: 0, zoom: 1 };
-
-async function read(path: string): Promise<Premultiplied8> {
-  const { data, info } = await sharp(path)
-    .toColourspace('srgb')
-    .ensureAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return pictureOf(info, new Uint8Array(data), 'premultiplied');
-}
-
-async function readMap(path: string): Promise<DepthMap> {
-  const { data, info } = await sharp(path)
-    .toColourspace('grey16')
-    .raw({ depth: 'ushort' })
-    .toBuffer({ resolveWithObject: true });
-  return {
-    width: info.width,
-    height: info.height,
-    data: new Uint16Array(data.buffer, data.byteOffset, info.width * info.height),
-  };
-}
 
 const part = (size: { width: number; height: number }, more: Partial<MovedPart> = {}): MovedPart => ({
   budget: { nearPx: -20, farPx: 26 },
@@ -249,7 +229,7 @@ test.each([
 ] as const)(
   'a sideways move of half the base is the stereo view, but for its tears: %s',
   async (_, partEdges, same0, within0) => {
-    const picture = await read(join(ROOT, 'demo/orangery/centre.png'));
+    const picture = await readPicture(join(ROOT, 'demo/orangery/centre.png'));
     const depth = await readMap(join(ROOT, 'demo/orangery/depth16.png'));
     const { width, height } = picture;
     const document = { ...part({ width, height }), partEdges };

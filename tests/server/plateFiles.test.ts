@@ -200,8 +200,11 @@ describe('OpenRaster', () => {
     const shot = await begin();
     const path = await handOut(shot.id, 'ora');
     // Qt with Debian's kimageformat-plugins reads the merged picture; it must be the source's own view.
-    const read =
-      "import sys; from PyQt5.QtGui import QImage, QImageReader; i = QImageReader(sys.argv[1], b'ora').read().convertToFormat(QImage.Format_RGB888); p = i.constBits(); p.setsize(i.sizeInBytes()); b = bytes(p); n = i.bytesPerLine(); sys.stdout.buffer.write(b''.join(b[y * n:y * n + 3 * i.width()] for y in range(i.height())))";
+    const read = `
+import sys; from PyQt5.QtGui import QImage, QImageReader
+i = QImageReader(sys.argv[1], b'ora').read().convertToFormat(QImage.Format_RGB888)
+p = i.constBits(); p.setsize(i.sizeInBytes()); b = bytes(p); n = i.bytesPerLine()
+sys.stdout.buffer.write(b''.join(b[y * n:y * n + 3 * i.width()] for y in range(i.height())))`;
     const seen = execFileSync('/usr/bin/python3', ['-c', read, path], {
       maxBuffer: 1e8,
       env: { ...process.env, QT_QPA_PLATFORM: 'offscreen' },
@@ -225,7 +228,8 @@ describe('OpenRaster', () => {
 import sys, json, zipfile, io, xml.etree.ElementTree as E
 z = zipfile.ZipFile(sys.argv[1]); first = z.infolist()[0]
 root = E.fromstring(z.read('stack.xml'))
-print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, 'mime': z.read('mimetype').decode(), 'bad': z.testzip(), 'w': root.get('w'), 'h': root.get('h'),
+print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, 'mime': z.read('mimetype').decode(),
+  'bad': z.testzip(), 'w': root.get('w'), 'h': root.get('h'),
   'layers': [dict(l.attrib) for l in root.iter('layer')], 'names': z.namelist()}))`;
     const report = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as {
       layers: Record<string, string>[];
@@ -320,7 +324,11 @@ print(json.dumps({'first': first.filename, 'stored': first.compress_type == 0, '
   test('layers in nested stacks move and hide with their stack', async () => {
     const shot = await begin();
     const path = await ora(
-      '<image w="260" h="180"><stack><stack x="30" y="20" visibility="hidden"><layer name="A &amp; B" src="data/a.png" x="5" y="5"/></stack><layer src="data/b.png" x="100" y="100"/></stack></image>',
+      [
+        '<image w="260" h="180"><stack>',
+        '<stack x="30" y="20" visibility="hidden"><layer name="A &amp; B" src="data/a.png" x="5" y="5"/></stack>',
+        '<layer src="data/b.png" x="100" y="100"/></stack></image>',
+      ].join(''),
     );
     const { document } = await importPlates(
       { id: shot.id, expectedHead: shot.head },

@@ -1,4 +1,4 @@
-import { copyPicture, emptyPicture, type Mask, type Picture } from '../../raster/picture';
+import { emptyPicture, type Mask, type Picture } from '../../raster/picture';
 import { smoothArea } from '../smoothArea';
 import { continueFill, type ContinueOptions } from './continueFill';
 
@@ -65,7 +65,7 @@ function reduced<P extends Picture>({ picture, hole, ignore, sampleFrom }: Filli
   const w = Math.ceil(width / factor);
   const h = Math.ceil(height / factor);
   const size = { width: w, height: h };
-  const small = copyPicture(emptyPicture(picture, w, h));
+  const small = emptyPicture(picture, w, h);
   const masks = { hole: new Uint8Array(w * h), ignore: new Uint8Array(w * h), from: new Uint8Array(w * h) };
   const sums = [0, 0, 0, 0];
   for (let v = 0, to = 0; v < h; v++)

@@ -144,6 +144,15 @@ function sumOf(v: v128): f32 {
   return f32x4.extract_lane(v, 0) + f32x4.extract_lane(v, 1) + f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3);
 }
 
+/** Which of eight columns from `first` on hold anything. */
+// @ts-ignore: decorator
+@inline
+function eightWithin(first: i32, left: i32, right: i32): v128 {
+  const nth = i16x8(0, 1, 2, 3, 4, 5, 6, 7);
+  return v128.and(i16x8.ge_s(nth, i16x8.splat(<i16>max(left - first, 0))),
+    i16x8.lt_s(nth, i16x8.splat(<i16>min(right - first, 8))));
+}
+
 /** How far depths lie apart. */
 // @ts-ignore: decorator
 @inline
@@ -195,8 +204,7 @@ function part(
 
   // Which of the 5 x 5 px are of which kind: a bit each, row after row. What lies at neither side's depth has no part.
   let near0 = 0, nearEdge = 0, far0 = 0, farEdge = 0, prior = 0, priorOf = 0;
-  const columns = i16x8.add(i16x8.splat(<i16>(x - 2)), i16x8(0, 1, 2, 3, 4, 5, 6, 7));
-  const within = v128.and(i16x8.ge_s(columns, i16x8.splat(<i16>left)), i16x8.lt_s(columns, i16x8.splat(<i16>right)));
+  const within = eightWithin(x - 2, left, right);
   const mid = i16x8.splat(<i16>middle), reach = i16x8.splat(<i16>limit);
   const nearOnes = i16x8.splat(<i16>front), farOnes = i16x8.splat(<i16>behind);
   const turn = i16x8.splat(<i16>flip), none = i16x8.splat(0);
@@ -265,15 +273,13 @@ function hold(
 ): f32 {
   const own = i16x8.splat(<i16>near(depth + (<usize>((y - top) * width + x) << 1), flip));
   const most = i16x8.splat(<i16>limit), turn = i16x8.splat(<i16>flip);
-  const columns = i16x8.add(i16x8.splat(<i16>(x - AROUND)), i16x8(0, 1, 2, 3, 4, 5, 6, 7));
-  const within = v128.and(i16x8.ge_s(columns, i16x8.splat(<i16>left)), i16x8.lt_s(columns, i16x8.splat(<i16>right)));
+  const within = eightWithin(x - AROUND, left, right);
   let across = i32x4.splat(0), down = i32x4.splat(0);
   let same = i16x8.splat(0), low = i32x4.splat(0), high = i32x4.splat(0);
   for (let v = max(y - AROUND, 0), v0 = v; v <= min(y + AROUND, height - 1); v++) {
     const i = <usize>((v - top) * width + x - AROUND);
     const d = v128.xor(v128.load(depth + (i << 1)), turn);
-    const isOf = v128.and(within,
-      i16x8.le_u(apart(d, own), most));
+    const isOf = v128.and(within, i16x8.le_u(apart(d, own), most));
     const at = src + i * <usize>sampleBytes;
     const nowLow = four(at, sampleBytes), nowHigh = four(at + 4 * <usize>sampleBytes, sampleBytes);
     // Beside a px lies the next; beside the last nothing.

@@ -48,7 +48,8 @@ function nearness(line: usize, map: usize, x: i32, width: i32, sign: i32): i32 {
  * hasAbove is 0 for the picture's first row. Returns the next free node.
  */
 export function gatherRow(
-  nodes: usize, first: i32, src: usize, srcAbove: usize, edges: usize, edgesAbove: usize, runs: usize, runCount: i32, runsAbove: usize, runsAboveCount: i32, index: usize, indexAbove: usize,
+  nodes: usize, first: i32, src: usize, srcAbove: usize, edges: usize, edgesAbove: usize,
+  runs: usize, runCount: i32, runsAbove: usize, runsAboveCount: i32, index: usize, indexAbove: usize,
   out: usize, outAbove: usize, map: usize, mapAbove: usize, line: usize, lineAbove: usize,
   hasAbove: bool, width: i32, jump: i32, sign: i32, sampleBytes: i32, pixel: u32,
 ): i32 {

@@ -85,7 +85,8 @@ function ownCorners(k: i32, l: i32, da: i32, db: i32, dc: i32, dd: i32, half: i3
   const above = edges + <usize>(load<i32>(iys + (<usize>l << 2)) * rasterWidth);
   const below = edges + <usize>(load<i32>(iys + (<usize>l << 2) + 4) * rasterWidth);
   const far = (da <= half ? 1 : 0) | (db <= half ? 2 : 0) | (dc <= half ? 4 : 0) | (dd <= half ? 8 : 0);
-  const marked = (load<u8>(above + x0) ? 1 : 0) | (load<u8>(above + x1) ? 2 : 0) | (load<u8>(below + x0) ? 4 : 0) | (load<u8>(below + x1) ? 8 : 0);
+  const marked = (load<u8>(above + x0) ? 1 : 0) | (load<u8>(above + x1) ? 2 : 0) |
+    (load<u8>(below + x0) ? 4 : 0) | (load<u8>(below + x1) ? 8 : 0);
   return far & marked ? far : 15;
 }
 
@@ -141,7 +142,8 @@ function quad(slot: i32, k: i32, l: i32, tear: i32, beyond: bool): void {
   }
   if (!beyond) {
     const ab = abs(da - db) > tear, cd = abs(dc - dd) > tear, ac = abs(da - dc) > tear, bd = abs(db - dd) > tear;
-    const left = fourCorners(a, c, x0, y0, x1, y1, ab, ac, bd, cd, edges ? ownCorners(k, l, da, db, dc, dd, (nearest + farthest) >> 1) : 15);
+    const which = edges ? ownCorners(k, l, da, db, dc, dd, (nearest + farthest) >> 1) : 15;
+    const left = fourCorners(a, c, x0, y0, x1, y1, ab, ac, bd, cd, which);
     if (left & 1) corner(a, x0, y0, (x1 - x0) * 0.5, (y1 - y0) * 0.5, ab, ac);
     if (left & 2) corner(b, x1, y0, (x0 - x1) * 0.5, (y1 - y0) * 0.5, ab, bd);
     if (left & 4) corner(c, x0, y1, (x1 - x0) * 0.5, (y0 - y1) * 0.5, cd, ac);

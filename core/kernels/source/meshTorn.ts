@@ -49,7 +49,8 @@ export function fourCorners(
   const inside = v128.and(
     v128.and(f32x4.ge(i, f32x4.min(hx, zero)), f32x4.le(i, f32x4.max(hx, zero))),
     v128.and(f32x4.ge(j, f32x4.min(hy, zero)), f32x4.le(j, f32x4.max(hy, zero))));
-  const drawn = which & i32x4.bitmask(v128.andnot(v128.and(v128.and(inside, seenAt(s, t)), f32x4.gt(area, f32x4.splat(1e-6))), many));
+  const drawn = which &
+    i32x4.bitmask(v128.andnot(v128.and(v128.and(inside, seenAt(s, t)), f32x4.gt(area, f32x4.splat(1e-6))), many));
   if (drawn) {
     const x = f32x4(x0, x1, x0, x1), y = f32x4(y0, y0, y1, y1);
     const u = v128.bitselect(x, f32x4.add(x, i), mask(ab, ab, cd, cd));

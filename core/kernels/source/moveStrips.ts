@@ -2,8 +2,7 @@
 // over what is seen (AssemblyScript, compiled to WASM SIMD).
 //
 // Every quad of the raster that has an edge pixel at a corner is drawn as two triangles at the depth of what stands in front
-// there.
-// Corners that are no edges are its solid where they lie at that depth, and its end, without coverage, where they do not.
+// there. Corners that are no edges are its solid where they lie at that depth, and its end, without coverage, where they do not.
 
 import { ALPHA, EDGE_BYTES, FRONT, NEAR } from './edges';
 import {
@@ -25,10 +24,9 @@ let index: usize = 0, slots: usize = 0, count: i32 = 0, most: i32 = 0, slack: f3
 /**
  * Draws a surface's strips over what is seen of it, camera to end as drawMesh takes them.
  * edges: its edge pixels, row by row; starts: where each of its rows begins, i32, and one more.
- * nearSlack: so much nearer, in ranks, what the map shows hides a strip. out, state: RGBA and a byte a target pixel (sampleMap.ts),
- * begin with the map's first row. room: i32 for every target
- * pixel, all -1 before and after, and 32 bytes for so many as `mostPixels`; what there is more is
- * left out.
+ * nearSlack: so much nearer, in ranks, what the map shows hides a strip. out, state: RGBA and a byte a target pixel
+ * (sampleMap.ts), begin with the map's first row. room: i32 for every target pixel, all -1 before and after, and 32 bytes for so
+ * many as `mostPixels`; what there is more is left out.
  */
 export function drawMoveStrips(
   edges: usize, starts: usize, depthAt: usize, pixelsAt: usize, sampleBytes: i32, wide: i32, height: i32,

@@ -8,8 +8,8 @@ import { colour, putColour } from './pixel';
 export const FRAGMENT_BYTES: usize = 16;
 
 /**
- * Puts what lies behind the edge pixels of a band's row y in their place. starts: where each row's edges begin; index: the edge of
- * each column (a pointer), 0 elsewhere and in the column after the last; left: the row's first column, counted as theirs.
+ * Puts what lies behind the edge pixels of a band's row y in their place. starts: where each row's edges begin; index: the edge
+ * of each column (a pointer), 0 elsewhere and in the column after the last; left: the row's first column, counted as theirs.
  */
 export function stepBack(
   edges: usize, starts: usize, y: i32, left: i32, src: usize, line: usize, index: usize, sampleBytes: i32,
@@ -77,7 +77,8 @@ let nearer: i32 = 0, side: i32 = 0, fragments: usize = 0;
  */
 export function drawStrips(
   edges: usize, starts: usize, y: i32, left: i32, src: usize, line: usize, index: usize, shift: usize, map: usize, mask: usize,
-  out: usize, width: i32, base: f32, scale: f32, tear: i32, jump: i32, sign: i32, direction: i32, sampleBytes: i32, pixel: u32, list: usize,
+  out: usize, width: i32, base: f32, scale: f32, tear: i32, jump: i32, sign: i32, direction: i32, sampleBytes: i32, pixel: u32,
+  list: usize,
 ): usize {
   row = out; rowMask = mask; rowMap = map; rowLine = line; rowPixel = pixel; rowWidth = width; rowBytes = sampleBytes;
   nearer = jump >> 1; side = sign; fragments = list;

@@ -39,9 +39,9 @@ export function widestGap(): i32 { return widest; }
  * past a row's end belongs to the next one, which is drawn later, or to the caller's padding.
  * scratch: 14 blocks of ((width + 31) & ~7) * 4 bytes, kept as they are between the bands of one view.
  * nodes: the membrane's nodes, the next free one is `node`; 0 asks for no membrane.
- * edges: these rows' edge pixels (edges.ts; src changes there), 0 where there are none; starts: i32 for each row and one more, where
- * its edges begin; left: the rows' first column, counted as theirs are. fragments: room for what strips leave to be drawn when the
- * gaps are filled; how much that is stands in its first i32 afterwards, behind 16 bytes the fragments.
+ * edges: these rows' edge pixels (edges.ts; src changes there), 0 where there are none; starts: i32 for each row and one more,
+ * where its edges begin; left: the rows' first column, counted as theirs are. fragments: room for what strips leave to be drawn
+ * when the gaps are filled; how much that is stands in its first i32 afterwards, behind 16 bytes the fragments.
  * grow: 1 gives pixels beside a nearer thing to that thing; sign: -1 where black is near. sampleBytes 4: RGBA8, 8: RGBA16.
  * Returns the number of revealed pixels.
  */
@@ -82,9 +82,9 @@ export function renderRows(
     if (nodes) {
       memory.fill(gaps, 0, <usize>width << 2);
       if (count + runsBefore > 0) {
-        k = gatherRow(nodes, k, from, from - rowBytes, index, edgesOf + there * block, runList, count, runs + there * block, runsBefore,
-          gaps, indices + there * block, to, above, map, maps + there * block, line, lines + there * block, y0 + y > 0, width, jump,
-            sign, sampleBytes, <u32>(y0 + y) * <u32>width);
+        k = gatherRow(nodes, k, from, from - rowBytes, index, edgesOf + there * block, runList, count, runs + there * block,
+          runsBefore, gaps, indices + there * block, to, above, map, maps + there * block, line, lines + there * block,
+          y0 + y > 0, width, jump, sign, sampleBytes, <u32>(y0 + y) * <u32>width);
       }
     }
     // A row is drawn over when the next one has been held by it.
@@ -101,9 +101,9 @@ export function renderRows(
   if (nodes && !edges) memory.copy(outKept, above, rowBytes);
   if (edges) {
     cleanRow(from, edgesOf + last * block, maps + last * block, above, outKept, width, sampleBytes);
-    fragment = drawStrips(edges, starts, rows - 1, left, from, lines + last * block, edgesOf + last * block, shifts + last * block,
-      maps + last * block, mask + <usize>((rows - 1) * width), above, width, base, scale, tear, jump, sign, direction, sampleBytes,
-      <u32>(y0 + rows - 1) * <u32>width, fragment);
+    fragment = drawStrips(edges, starts, rows - 1, left, from, lines + last * block, edgesOf + last * block,
+      shifts + last * block, maps + last * block, mask + <usize>((rows - 1) * width), above, width, base, scale, tear, jump, sign,
+      direction, sampleBytes, <u32>(y0 + rows - 1) * <u32>width, fragment);
     store<i32>(fragments, <i32>((fragment - fragments) / FRAGMENT_BYTES) - 1);
   }
   return revealed;

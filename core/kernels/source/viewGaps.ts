@@ -5,8 +5,8 @@ import { HOLE, write } from './viewRow';
 /**
  * Marks the holes of a row in `mask` (255 = revealed), lists them in `runs` (first column and the one after the last, i32) and
  * gives each the coordinate of its ground, so that never a near colour is drawn out; the membrane starts from there.
- * The ground lies across the tear that opened the gap: what is seen at the gap's other end, unless that is a nearer thing (by more
- * than `jump`) that has come before it.
+ * The ground lies across the tear that opened the gap: what is seen at the gap's other end, unless that is a nearer thing (by
+ * more than `jump`) that has come before it.
  * line: depth of the row's columns; sign: -1 where black is near. Returns the number of runs.
  */
 export function fillRow(
@@ -53,10 +53,13 @@ function groundOf(
   const u = load<i32>(map + (<usize>front << 2));
   const last = direction > 0 ? (u + 255) >> 8 : u >> 8;
   const across = last + direction;
-  if (across < 0 || across >= width || abs(load<i32>(shift + (<usize>across << 2)) - load<i32>(shift + (<usize>last << 2))) <= tear) {
+  if (across < 0 || across >= width ||
+    abs(load<i32>(shift + (<usize>across << 2)) - load<i32>(shift + (<usize>last << 2))) <= tear) {
     if (!hasBack) return u;
     return direction * (load<i32>(shift + (<usize>(seen >> 8) << 2)) - load<i32>(shift + (<usize>(u >> 8) << 2))) > 0 ? seen : u;
   }
   const ground = sign * <i32>load<u16>(line + (<usize>across << 1));
-  return hasBack && sign * <i32>load<u16>(line + (<usize>(min(width - 1, (seen + 128) >> 8)) << 1)) - ground <= jump ? seen : across << 8;
+  if (!hasBack) return across << 8;
+  const there = sign * <i32>load<u16>(line + (<usize>(min(width - 1, (seen + 128) >> 8)) << 1));
+  return there - ground <= jump ? seen : across << 8;
 }

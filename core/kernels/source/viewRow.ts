@@ -51,7 +51,10 @@ export function drawRow(
         const n = eightSegments(shift, map, src, out, last, tear, i, true);
         i += n;
         if (n == 8) continue;
-        if (i + 8 <= last && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, index, last, tear, i)) { i += 8; continue; }
+        if (i + 8 <= last && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, index, last, tear, i)) {
+          i += 8;
+          continue;
+        }
       }
       // One by one as long as they are too wide, then eight at once again.
       do { segment(shift, map, src, out, index, width, tear, i, true); i++; } while (i < last &&
@@ -65,9 +68,13 @@ export function drawRow(
         const n = eightSegments(shift, map, src, out, last, tear, i - 7, false);
         i -= n;
         if (n == 8) continue;
-        if (i >= 7 && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, index, last, tear, i - 7)) { i -= 8; continue; }
+        if (i >= 7 && !isWide(shift, i, tear) && eightTargets(shift, map, src, out, index, last, tear, i - 7)) {
+          i -= 8;
+          continue;
+        }
       }
-      do { segment(shift, map, src, out, index, width, tear, i, false); i--; } while (i >= 0 && (i < 7 || isWide(shift, i, tear)));
+      do { segment(shift, map, src, out, index, width, tear, i, false); i--; } while (i >= 0 &&
+        (i < 7 || isWide(shift, i, tear)));
     }
     cap(map, src, out, width, first - 128, first, 0);
   }

@@ -218,7 +218,7 @@ function Line() {
           set({ lineWidth: Math.max(2, v) });
         }}
       />
-      {isLine && (
+      {isLine && !hand.beyond && (
         <SwitchRow
           label="Fill anew beside it"
           checked={hand.besideAnew}

@@ -53,7 +53,8 @@ export const useLine: UseTool = ({ zoom, toScreen }) => {
           return;
         }
         fillEdit(lineOf(hand, line.from, line.to));
-        if (!hand.besideAnew) return;
+        // What is drawn on the picture itself has nothing beside it that is filled.
+        if (!hand.besideAnew || hand.beyond) return;
         const { lineWidth: width } = hand;
         const reach = Math.min(1000, Math.max(REACH * width, document.source.width * LEAST_REACH));
         fillBeside('Fill beside the line', width, reach);
