@@ -290,13 +290,57 @@ describe('filling by hand', () => {
       scale: 1,
     };
     const fill = done(
-      { kind: 'line', from: { x: 58, y: 30.5 }, to: { x: 91, y: 30.5 }, width: 16, beyond: false },
+      {
+        kind: 'line',
+        points: [
+          { x: 58, y: 30.5 },
+          { x: 91, y: 30.5 },
+        ],
+        width: 16,
+        beyond: false,
+      },
       bar,
     );
     expect(at(fill, 62, 30)[0]).toBeGreaterThan(180);
     expect(at(fill, 62, 36)[0]).toBeLessThan(110);
     // There is no bar at the other end: it fades on the way.
     expect(at(fill, 88, 30)[0]).toBeLessThan(130);
+  });
+  test('a bent line is continued around its bend', () => {
+    // A red bar comes from the left at y 16 and goes on down at x 75, below the hole.
+    const bar: FillGround = {
+      picture: picture(100, 60, (x, y) =>
+        (Math.abs(y + 0.5 - 16) < 4 && x < 60) || (Math.abs(x + 0.5 - 75) < 4 && y >= 45)
+          ? [200, 30, 30]
+          : [90, 90, 90],
+      ),
+      hidden: mask(100, 60, (x, y) => x >= 60 && x < 90 && y < 45),
+      left: 0,
+      top: 0,
+      scale: 1,
+    };
+    const points = [
+      { x: 58, y: 16 },
+      { x: 75, y: 16 },
+      { x: 75, y: 47 },
+    ];
+    const fill = done({ kind: 'line', points, width: 20, beyond: false }, bar);
+    for (const [x, y] of [
+      [63, 16],
+      [70, 17],
+      [75, 18],
+      [75, 30],
+      [74, 42],
+    ])
+      expect([x, y, at(fill, x, y)[0] > 180]).toEqual([x, y, true]);
+    // Beside the bar its ground goes on, on both sides of it.
+    for (const [x, y] of [
+      [65, 22],
+      [65, 10],
+      [69, 30],
+      [81, 30],
+    ])
+      expect([x, y, at(fill, x, y)[0] < 110]).toEqual([x, y, true]);
   });
   test('what lands nowhere says so, and nonsense from outside is refused', () => {
     expect(() => done(clone({ points: [{ x: 20, y: 30 }] }))).toThrow('only what lies behind nearer plates is filled');
@@ -305,7 +349,25 @@ describe('filling by hand', () => {
       { ...clone(), sources: [] },
       { ...clone(), points: [] },
       { ...clone(), jitter: -1 },
-      { kind: 'line', from: { x: 0, y: 0 }, to: { x: Infinity, y: 0 }, width: 9, beyond: false },
+      {
+        kind: 'line',
+        points: [
+          { x: 0, y: 0 },
+          { x: Infinity, y: 0 },
+        ],
+        width: 9,
+        beyond: false,
+      },
+      {
+        kind: 'line',
+        points: [
+          { x: 0, y: 0 },
+          { x: 0, y: 0 },
+        ],
+        width: 9,
+        beyond: false,
+      },
+      { kind: 'line', points: [{ x: 0, y: 0 }], width: 9, beyond: false },
     ])
       expect(fillEditSchema.safeParse(bad).success).toBe(false);
   });

@@ -1,4 +1,5 @@
 import type { Mask } from '../raster/picture';
+import { simplifyPath } from '../raster/simplify';
 
 export interface RingPoint {
   readonly x: number;
@@ -60,15 +61,10 @@ function edgeRuns(inside: (x: number, y: number) => boolean, x: number, y: numbe
   }
 }
 
-/**
- * A ring with fewer corners: none that is left out lies farther than `tolerance` px from the line that replaces it.
- *
- * Source: Douglas and Peucker, "Algorithms for the reduction of the number of points required to represent a digitized
- * line or its
- * caricature", Cartographica 10(2), 1973, from the ring's two most distant corners on.
- */
+/** A ring with fewer corners: none that is left out lies farther than `tolerance` px from the line that replaces it. */
 export function simplifyRing(ring: readonly RingPoint[], tolerance: number): RingPoint[] {
   if (ring.length < 5) return ring.slice();
+  // Two paths between its first corner and the one farthest from that.
   let far = 0;
   let best = -1;
   ring.forEach((p, n) => {
@@ -78,35 +74,7 @@ export function simplifyRing(ring: readonly RingPoint[], tolerance: number): Rin
       far = n;
     }
   });
-  const keep = new Uint8Array(ring.length);
-  keep[0] = keep[far] = 1;
-  const spans: [number, number][] = [
-    [0, far],
-    [far, ring.length],
-  ];
-  while (spans.length > 0) {
-    const [a, b] = spans.pop()!;
-    const p = ring[a];
-    const q = ring[b % ring.length];
-    const dx = q.x - p.x;
-    const dy = q.y - p.y;
-    const length2 = dx * dx + dy * dy;
-    let worst = tolerance;
-    let at = -1;
-    for (let n = a + 1; n < b; n++) {
-      const ex = ring[n].x - p.x;
-      const ey = ring[n].y - p.y;
-      const t = length2 > 0 ? Math.min(1, Math.max(0, (ex * dx + ey * dy) / length2)) : 0;
-      const d = Math.hypot(ex - t * dx, ey - t * dy);
-      if (d > worst) {
-        worst = d;
-        at = n;
-      }
-    }
-    if (at >= 0) {
-      keep[at] = 1;
-      spans.push([a, at], [at, b]);
-    }
-  }
-  return ring.filter((_, n) => keep[n] === 1);
+  const there = simplifyPath(ring.slice(0, far + 1), tolerance);
+  const back = simplifyPath([...ring.slice(far), ring[0]], tolerance);
+  return [...there, ...back.slice(1, -1)];
 }

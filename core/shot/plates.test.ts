@@ -41,6 +41,7 @@ const plate = (plateId: string, far: number, near: number, more: Partial<Plate> 
   choice: null,
   piece: null,
   fill: null,
+  strokes: [],
   overpaint: null,
   tearPx: null,
   tearSoftPx: null,

@@ -38,10 +38,12 @@ export async function documentAt(em: EntityManager, entry: number): Promise<Shot
   );
   const [whole, ...changes] = rows;
   if (!whole?.document) throw new Error(`The history of entry ${entry} does not lead to a whole document.`);
-  const document = structuredClone(await openDocument(em, whole.document));
+  let document = structuredClone(await openDocument(em, whole.document));
   for (const { patch } of changes) {
     const failed = applyPatch(document, patch ?? []).find((error) => error !== null);
     if (failed) throw new Error(`Entry ${entry} of the history cannot be read: ${failed.message}`);
+    // A change of before may have brought in a plate without what plates have today.
+    document = await openDocument(em, document);
   }
   return document;
 }

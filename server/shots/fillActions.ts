@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { fillEditSchema } from '@/core/fill/edits';
-import { point } from '@/core/fill/edits/canvas';
 import { FILL_METHODS } from '@/core/inpaint/fillHole';
 import { choiceSchema } from '@/core/matte/choice';
+import { heldStrokeSchema } from '@/core/shot/document';
 
 const plate = z.uuid().nullable();
 const seed = z.number().int().min(0).max(1e9);
@@ -25,17 +25,10 @@ const byMachine = z.strictObject({
     z.strictObject({ kind: z.literal('hidden') }),
     chosen,
     /**
-     * What lies within reach of a stroke, px of the source: beside a line that was drawn, `width` px wide, or, `parts`, on both
-     * sides of a border between two grounds, each from its side alone.
+     * What lies within reach of a stroke: beside a line that was drawn, or on both sides of a border between two grounds, each from
+     * its side alone. The stroke is held: every fill to come heeds it.
      */
-    z.strictObject({
-      kind: z.literal('beside'),
-      from: point,
-      to: point,
-      width: z.number().min(0).max(1000),
-      reach: z.number().min(1).max(1000),
-      parts: z.boolean(),
-    }),
+    z.strictObject({ kind: z.literal('beside'), stroke: heldStrokeSchema }),
   ]),
   /** Which part of the plate's own pixels is sampled. */
   sample: z.discriminatedUnion('kind', [
@@ -56,5 +49,7 @@ export const fillActionSchema = z.discriminatedUnion('action', [
   z.strictObject({ action: z.literal('take'), plate, revision: z.uuid() }),
   /** Throws away all that was filled in. */
   z.strictObject({ action: z.literal('clear'), plate }),
+  /** Fills to come do not heed a stroke any more; what was filled stays. */
+  z.strictObject({ action: z.literal('let-go'), plate, stroke: z.uuid() }),
 ]);
 export type FillAction = z.infer<typeof fillActionSchema>;

@@ -3,7 +3,7 @@ import equal from 'fast-deep-equal';
 import { fillEditLabel } from '@/core/fill/edits';
 import type { Rect } from '@/core/raster/geometry';
 import type { Picture } from '@/core/raster/picture';
-import type { ShotDocument } from '@/core/shot/document';
+import { HELD_STROKES, type HeldStroke, type ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { storeChanged } from '../rasters/pictures';
@@ -42,6 +42,13 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
         Promise.resolve(withPainted(current, plate, { fill: taken })),
       );
     }
+    case 'let-go': {
+      const { stroke } = action;
+      return changeShot(at, `Let go of a stroke of ${name}`, (_tx, current) => {
+        const strokes = paintedOf(current, plate).strokes.filter((s) => s.id !== stroke);
+        return Promise.resolve(withPainted(current, plate, { strokes }));
+      });
+    }
     case 'edit':
       return inTurn(() => editByHand(at, action));
     case 'fill':
@@ -51,8 +58,15 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
 
 /** Fills in a thread; what was changed meanwhile is kept, where the fill still fits. */
 async function fillByMachine(at: ShotAt, document: ShotDocument, order: FillByMachine): Promise<Filled> {
-  const { plate } = order;
+  const { plate, area } = order;
   if (plate !== null) requireCut(plateOf(document, plate));
+  const { strokes } = paintedOf(document, plate);
+  if (area.kind === 'beside' && strokes.length >= HELD_STROKES)
+    throw new Problem(
+      422,
+      'too-many-strokes',
+      `${HELD_STROKES} strokes are held for ${nameOf(document, plate)} already. Let go of those that its fills need not heed any more.`,
+    );
   const name = nameOf(document, plate);
   const { revisions } = await longWork({ shot: at.id, name, verb: 'Filling', plate }, (follow) =>
     inThread('fill', { document, name, order }, { follow }),
@@ -66,7 +80,10 @@ async function fillByMachine(at: ShotAt, document: ShotDocument, order: FillByMa
     label,
     (_tx, current) =>
       Promise.resolve({
-        document: withPainted(current, plate, { fill: revisions[0] }),
+        document: withPainted(current, plate, {
+          fill: revisions[0],
+          ...(area.kind === 'beside' ? { strokes: [...paintedOf(current, plate).strokes, area.stroke] } : {}),
+        }),
         answer: { proposals: revisions },
       }),
     { fits },
@@ -74,7 +91,8 @@ async function fillByMachine(at: ShotAt, document: ShotDocument, order: FillByMa
 }
 
 function labelOf({ area, method }: FillByMachine, name: string): string {
-  if (area.kind === 'beside') return area.parts ? `Part two grounds of ${name}` : `Fill ${name} beside a line`;
+  if (area.kind === 'beside')
+    return area.stroke.kind === 'border' ? `Part two grounds of ${name}` : `Fill ${name} beside a line`;
   return method === 'smooth' ? `Fill ${name} smoothly` : `Fill ${name}`;
 }
 
@@ -115,7 +133,7 @@ function landsBeyond({ width, data }: Picture, { left, top, right, bottom }: Rec
 function withPainted(
   document: ShotDocument,
   id: string | null,
-  painted: { readonly fill?: string | null; readonly overpaint?: string | null },
+  painted: { readonly fill?: string | null; readonly overpaint?: string | null; readonly strokes?: HeldStroke[] },
 ): ShotDocument {
   if (id === null) return { ...document, ...painted };
   requireUnlocked(plateOf(document, id));

@@ -38,6 +38,7 @@ export function begunPlate(called: string): Plate {
     piece: null,
     fill: null,
     overpaint: null,
+    strokes: [],
     tearPx: null,
     tearSoftPx: null,
     group: null,

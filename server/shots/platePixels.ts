@@ -122,9 +122,6 @@ export function bareDocument(document: ShotDocument): ShotDocument {
 }
 
 /** Which stored pictures a plate (null: the back plate) is painted with. */
-export function paintedOf(
-  document: ShotDocument,
-  id: string | null,
-): { readonly fill: string | null; readonly overpaint: string | null } {
+export function paintedOf(document: ShotDocument, id: string | null): Pick<Plate, 'fill' | 'overpaint' | 'strokes'> {
   return id === null ? document : plateOf(document, id);
 }

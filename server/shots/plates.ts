@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import equal from 'fast-deep-equal';
 import { choiceSchema } from '@/core/matte/choice';
-import { plateSchema, type Plate, type ShotDocument } from '@/core/shot/document';
+import { HELD_STROKES, plateSchema, type Plate, type ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
 import { inThread } from '../threads/pool';
 import { storeChoice } from './choices';
@@ -161,7 +161,8 @@ async function mergePlates(at: ShotAt, { plate: first, other: second }: Act<'mer
   plates.forEach(requireUnlocked);
   const made = await inThread('merge', { document, plates });
   return changeShot(at, `Merge ${plates[1].name} into ${plates[0].name}`, (_em, current) => {
-    const merged: Plate = { ...plates[0], choice: null, ...made };
+    const strokes = plates.flatMap((p) => p.strokes).slice(0, HELD_STROKES);
+    const merged: Plate = { ...plates[0], choice: null, strokes, ...made };
     const left = current.plates.filter((p) => p.id !== second);
     return Promise.resolve({ ...current, plates: left.map((p) => (p.id === first ? merged : p)) });
   });

@@ -6,7 +6,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { extendedSize, extendPicture, extendPlane, type Border, type BorderMethod } from '@/core/inpaint/extendBorder';
 import { shiftChoice } from '@/core/matte/choice';
 import { pictureOf, type DepthMap, type Picture16, type Straight } from '@/core/raster/picture';
-import type { Plate, ShotDocument } from '@/core/shot/document';
+import { shiftStroke, type Plate, type ShotDocument } from '@/core/shot/document';
 import { cacheDir } from '../config';
 import { inTransaction } from '../db/orm';
 import { decodeToRaster } from '../media/decode';
@@ -83,6 +83,7 @@ async function extended(
       choice: p.choice && (await storeChoice(em, shiftChoice(await loadChoice(em, p.choice), border.left, border.top))),
       fill: await picture(p.fill),
       overpaint: await picture(p.overpaint),
+      strokes: p.strokes.map((s) => shiftStroke(s, border.left, border.top)),
       depth: { ...p.depth, revision: p.depth.revision === null ? null : await map(p.depth.revision) },
     });
   }
@@ -93,6 +94,7 @@ async function extended(
     plates,
     fill: await picture(document.fill),
     overpaint: await picture(document.overpaint),
+    strokes: document.strokes.map((s) => shiftStroke(s, border.left, border.top)),
     depth: {
       ...depth,
       revision: await map(depth.revision),

@@ -1,25 +1,20 @@
 import { loadRevision, readMap } from '../rasters/revisions';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
-import { unpremultiply } from '@/core/raster/alpha';
 import { boundsOf } from '@/core/raster/bounds';
 import { CoreError } from '@/core/error';
-import { besideStroke, sidesOfStroke, type Stroke } from '@/core/fill/beside';
+import { besideStroke } from '@/core/fill/beside';
+import { filledInto } from '@/core/fill/filledInto';
 import { groundDepth } from '@/core/fill/groundDepth';
 import { HandFill } from '@/core/fill/handFill';
-import { continueSteps, type ContinueOptions } from '@/core/inpaint/continuation/continueFill';
+import { holdStrokes } from '@/core/fill/holdStrokes';
+import { partGrounds } from '@/core/fill/partGrounds';
+import { continueSteps } from '@/core/inpaint/continuation/continueFill';
 import { firstLook } from '@/core/inpaint/continuation/firstLook';
-import { fillHole, type FillMethod } from '@/core/inpaint/fillHole';
+import { fillHole } from '@/core/inpaint/fillHole';
 import { offsetEdge } from '@/core/matte/edge';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
-import {
-  copyPicture,
-  emptyStraight,
-  isDeep,
-  type Mask,
-  type Premultiplied,
-  type Straight,
-} from '@/core/raster/picture';
+import { emptyStraight, type Mask, type Premultiplied, type Straight } from '@/core/raster/picture';
 import { seeMove } from '@/core/move/moveReveal';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { sceneOf } from '@/core/scene/sceneOf';
@@ -78,7 +73,7 @@ export const fill = task<
   const show = async (picture: Premultiplied, where: Mask): Promise<void> => {
     const rect = boundsOf(width, height, (i) => where.data[i] >= 128);
     if (!rect) return;
-    const seen = patched(shown.picture, picture, where);
+    const seen = filledInto(shown.picture, picture, where);
     const { id } = await inTransaction((tx) => storeChanged(tx, shown.revision, seen, rect));
     shown = { revision: id, picture: seen };
     onLook(id);
@@ -106,25 +101,30 @@ export const fill = task<
   const sampleFrom = await sampleOf(document, order, bare, hole);
   const pictures: Straight[] = [];
   for (const [n, seed] of seeds.entries()) {
-    const options = {
-      ...{ seed, sampleFrom, ignore },
-      ...(depth ? { depth } : {}),
-      onProgress: (share: number) => {
-        onProgress(FINDING + ((n + share) / seeds.length) * (1 - FINDING));
+    const by = {
+      method: order.method,
+      options: {
+        ...{ seed, sampleFrom, ignore },
+        ...(depth ? { depth } : {}),
+        onProgress: (share: number) => {
+          onProgress(FINDING + ((n + share) / seeds.length) * (1 - FINDING));
+        },
       },
     };
-    const { picture } = hand;
-    if (area.kind === 'beside' && area.parts) {
-      pictures.push(
-        patched(hand.fill, filledInParts(picture, hole, { method: order.method, stroke: area, options }), hole),
-      );
-      continue;
+    const held = holdStrokes({ bare, hand, hole }, painted.strokes, by);
+    const { picture, hole: open } = held;
+    let filled = picture;
+    if (open.data.includes(255)) {
+      const options = {
+        ...by.options,
+        ignore: { ...ignore, data: ignore.data.map((v, i) => (held.done.data[i] ? 0 : v)) },
+      };
+      if (area.kind === 'beside' && area.stroke.kind === 'border')
+        filled = partGrounds(picture, open, area.stroke.points, { ...by, options });
+      else if (goesOn && n === 0) filled = await goOnShown(continueSteps(picture, open, options), open, show);
+      else filled = fillHole(picture, open, order.method, options);
     }
-    const filled =
-      goesOn && n === 0
-        ? await goOnShown(continueSteps(picture, hole, options), hole, show)
-        : fillHole(picture, hole, order.method, options);
-    pictures.push(patched(hand.fill, filled, hole));
+    pictures.push(filledInto(hand.fill, filled, hole));
   }
   return inTransaction(async (tx) => {
     const revisions: string[] = [];
@@ -132,27 +132,6 @@ export const fill = task<
     return { revisions };
   });
 });
-
-/** Fills both sides of a border, each as if the other were not there. */
-function filledInParts<P extends Premultiplied>(
-  picture: P,
-  hole: Mask,
-  how: { readonly method: FillMethod; readonly stroke: Stroke; readonly options: ContinueOptions },
-): P {
-  const sides = sidesOfStroke(hole, how.stroke);
-  return sides.reduce((before, side, n) => {
-    const part = { ...hole, data: hole.data.map((v, i) => (v && side.data[i] ? 255 : 0)) };
-    if (!part.data.some((v) => v > 0)) return before;
-    const other = sides[1 - n].data;
-    const { sampleFrom, onProgress } = how.options;
-    return fillHole(before, part, how.method, {
-      ...how.options,
-      apart: sides[1 - n],
-      ...(sampleFrom ? { sampleFrom: { ...hole, data: sampleFrom.data.map((v, i) => (other[i] ? 0 : v)) } } : {}),
-      onProgress: (share) => onProgress?.((n + share) / 2),
-    });
-  }, picture);
-}
 
 /** Fills region by region, and shows each when it is filled. */
 async function goOnShown<P extends Premultiplied>(
@@ -188,8 +167,9 @@ async function areaOf(
 ): Promise<Mask> {
   if (area.kind === 'hidden') return hidden;
   if (area.kind === 'beside') {
-    const near = besideStroke(hidden, area, area.reach + area.width / 2);
-    const drawn = area.width > 0 ? besideStroke(hidden, area, area.width / 2) : undefined;
+    const { kind, points, reach, width } = area.stroke;
+    const near = besideStroke(hidden, points, kind === 'line' ? reach + width / 2 : reach);
+    const drawn = kind === 'line' ? besideStroke(hidden, points, width / 2) : undefined;
     const data = hidden.data.map((v, i) => (v && near.data[i] && !drawn?.data[i] ? 255 : 0));
     if (data.some((v) => v > 0)) return { ...hidden, data };
     throw new Problem(
@@ -262,17 +242,4 @@ function middleOf({ width, data }: Mask): { x: number; y: number } {
     n++;
   }
   return { x: x / n, y: y / n };
-}
-
-/** What was filled in before, with a hole's pixels taken from a picture. */
-function patched(before: Straight, filled: Premultiplied, hole: Mask): Straight {
-  const out = copyPicture(before);
-  const picture = unpremultiply(filled);
-  const most = isDeep(before) ? 65535 : 255;
-  for (let i = 0; i < hole.data.length; i++) {
-    if (hole.data[i] < 128) continue;
-    for (let c = i * 4; c < i * 4 + 3; c++) out.data[c] = picture.data[c];
-    out.data[i * 4 + 3] = most;
-  }
-  return out;
 }

@@ -73,6 +73,7 @@ describe('cards on the board', () => {
           choice: null,
           piece: null,
           fill: null,
+          strokes: [],
           overpaint: null,
           tearPx: null,
           tearSoftPx: null,

@@ -18,6 +18,7 @@ const plate: Plate = {
   choice: null,
   piece: null,
   fill: null,
+  strokes: [],
   overpaint: null,
   tearPx: null,
   tearSoftPx: null,

@@ -14,8 +14,8 @@ function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
   const plates = held.plates.map((p) => {
     const fresh = next.plates.find((n) => n.id === p.id);
     if (!fresh) return p;
-    const { matte, fill, overpaint, depth } = fresh;
-    return { ...p, matte, fill, overpaint, depth: { ...p.depth, revision: depth.revision } };
+    const { matte, fill, overpaint, strokes, depth } = fresh;
+    return { ...p, matte, fill, overpaint, strokes, depth: { ...p.depth, revision: depth.revision } };
   });
   const { revision, behind } = next.depth;
   return {
@@ -23,6 +23,7 @@ function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
     plates,
     fill: next.fill,
     overpaint: next.overpaint,
+    strokes: next.strokes,
     depth: { ...held.depth, revision, behind },
   };
 }

@@ -94,6 +94,43 @@ export function OpenLine({ points, corners }: { points: readonly Point[]; corner
   );
 }
 
+/** A path that is being drawn, with its ends. */
+export function OpenPath({ points, corners }: { points: readonly Point[]; corners: readonly Point[] }) {
+  const path = points.map((p) => `${p.x},${p.y}`).join(' ');
+  return (
+    <svg className="ct-over">
+      <polyline className="ct-casing" points={path} />
+      <polyline className="ct-line" points={path} />
+      {corners.map((p, n) => (
+        <circle key={n} cx={p.x} cy={p.y} r="4" />
+      ))}
+    </svg>
+  );
+}
+
+/** Paths that are held, with the width that each of them has. */
+export function HeldPaths({
+  paths,
+}: {
+  paths: readonly { readonly points: readonly Point[]; readonly width: number }[];
+}) {
+  if (paths.length === 0) return null;
+  return (
+    <svg className="ct-over" aria-hidden>
+      {paths.map(({ points, width }, n) => {
+        const path = points.map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`).join(' ');
+        return (
+          <g key={n} className="ct-held">
+            <polyline points={path} stroke="#FFD9A0" strokeWidth={width} opacity=".25" />
+            <polyline className="ct-casing" points={path} />
+            <polyline className="ct-line" points={path} />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
 /** The rings of proposed pieces under the pen, or collected by it. */
 export function Rings({ rings, to }: { rings: readonly (readonly Point[])[]; to: ToScreen }) {
   const d = rings.map((ring) => `M${line(ring, to).replace(/ /g, 'L')}Z`).join('');

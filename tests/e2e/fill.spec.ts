@@ -183,6 +183,13 @@ test('by hand: a piece is copied, a line continued, filling taken back; tears ar
   await page.locator('.ct-left').getByText('Border', { exact: true }).first().click();
   await drag(page, await place(page, 0.12, 0.72), await place(page, 0.34, 0.72));
   const parted = await filledAnew(lined);
+  // Both strokes are held, and can be let go of.
+  const strokes = page.getByRole('region', { name: 'Strokes that are held' });
+  await expect(strokes.getByRole('listitem')).toHaveText([/^Line, /, /^Border, /]);
+  await page.locator('.ct-left').getByText('By hand', { exact: true }).first().click();
+  await strokes.getByRole('button', { name: /^Let go of stroke 1/ }).click();
+  await expect(strokes.getByRole('listitem')).toHaveText([/^Border, /]);
+  await stored(page);
 
   await left('Erase');
   await drag(page, await place(page, 0.2, 0.8), await place(page, 0.26, 0.8));

@@ -2,20 +2,21 @@ import { z } from 'zod';
 import { CoreError } from '../../error';
 import { sampleAt } from '../../inpaint/sample';
 import type { Rect } from '../../raster/geometry';
+import { Path } from '../../raster/path';
 import type { Picture } from '../../raster/picture';
-import { brushBounds, brushShape, hereOn, layDown, moved, point, type FillEditKind, type FillGround } from './canvas';
+import { strokePoints } from '../../shot/document';
+import { brushBounds, brushShape, hereOn, layDown, moved, type FillEditKind, type FillGround } from './canvas';
 
 /** Continues what crosses the ends of a line, along it, `width` px wide. */
 const schema = z.strictObject({
   kind: z.literal('line'),
-  from: point,
-  to: point,
+  points: strokePoints,
   width: z.number().min(2).max(1000),
   beyond: z.boolean(),
 });
 type LineEdit = z.infer<typeof schema>;
 
-const asBrush = ({ from, to, width }: LineEdit) => ({ size: width, hardness: 0.6, strength: 1, points: [from, to] });
+const asBrush = ({ points, width }: LineEdit) => ({ size: width, hardness: 0.6, strength: 1, points });
 
 /** An edge that goes on from one place to another. */
 export const line: FillEditKind<typeof schema> = {
@@ -32,7 +33,7 @@ export const line: FillEditKind<typeof schema> = {
       },
     }),
   label: () => 'Continue a line',
-  shift: (edit, dx, dy) => ({ ...edit, from: moved(edit.from, dx, dy), to: moved(edit.to, dx, dy) }),
+  shift: (edit, dx, dy) => ({ ...edit, points: edit.points.map((p) => moved(p, dx, dy)) }),
 };
 
 /**
@@ -41,18 +42,14 @@ export const line: FillEditKind<typeof schema> = {
  */
 function drawLine(ground: FillGround, edit: LineEdit, piece: Picture, { left, top, right, bottom }: Rect): void {
   const { picture, scale } = ground;
-  const here = hereOn(ground);
-  const a = here(edit.from);
-  const b = here(edit.to);
+  const path = new Path(edit.points.map(hereOn(ground)));
   const w = right - left;
-  const length = Math.hypot(b.x - a.x, b.y - a.y);
+  const { length } = path;
   if (length < 1)
     throw new CoreError(
       'too-short',
       'The line has no length. Draw it from where the edge is known to where it goes on.',
     );
-  const ux = (b.x - a.x) / length;
-  const uy = (b.y - a.y) / length;
   const half = (edit.width / 2) * scale + 1;
   const first = new Float32Array(4);
   const two = new Float32Array(4);
@@ -62,18 +59,16 @@ function drawLine(ground: FillGround, edit: LineEdit, piece: Picture, { left, to
     const m = t % (2 * reach);
     return m < reach ? m : 2 * reach - m;
   };
+  const lies = { along: 0, aside: 0 };
   for (let y = top; y < bottom; y++) {
     for (let x = left; x < right; x++) {
-      const px = x + 0.5 - a.x;
-      const py = y + 0.5 - a.y;
-      const t = px * ux + py * uy;
-      const v = -px * uy + py * ux;
-      if (t < 0 || t > length || Math.abs(v) > half) continue;
-      const before = mirrored(t);
-      const after = mirrored(length - t);
-      const mix = t / length;
-      sampleAt(picture, a.x - before * ux - v * uy, a.y - before * uy + v * ux, first);
-      sampleAt(picture, b.x + after * ux - v * uy, b.y + after * uy + v * ux, two);
+      const { along, aside } = path.locate(x + 0.5, y + 0.5, lies);
+      if (along < 0 || along > length || Math.abs(aside) > half) continue;
+      const before = path.at(-mirrored(along), aside);
+      const after = path.at(length + mirrored(length - along), aside);
+      const mix = along / length;
+      sampleAt(picture, before.x, before.y, first);
+      sampleAt(picture, after.x, after.y, two);
       for (let c = 0; c < 3; c++)
         piece.data[((y - top) * w + x - left) * 4 + c] = Math.round(first[c] * (1 - mix) + two[c] * mix);
     }

@@ -4,4 +4,5 @@ export * from './patch';
 export * from './plate';
 export * from './shotDocument';
 export * from './source';
+export * from './stroke';
 export { budgetSchema, viewingSchema } from './stereo';

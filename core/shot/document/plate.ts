@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { HELD_STROKES, heldStrokeSchema } from './stroke';
 import { tearLimit, tearSoftness } from './stereo';
 
 /** Most plates of a shot. */
@@ -41,9 +42,13 @@ export type Piece = z.infer<typeof pieceSchema>;
 
 /**
  * What was filled in where nearer plates hide a plate, and painted over its own pixels: stored pictures; null while
- * nothing was.
+ * nothing was. And the strokes that its fills heed.
  */
-export const paintedPart = { fill: z.uuid().nullable(), overpaint: z.uuid().nullable() } as const;
+export const paintedPart = {
+  fill: z.uuid().nullable(),
+  overpaint: z.uuid().nullable(),
+  strokes: z.array(heldStrokeSchema).max(HELD_STROKES),
+} as const;
 
 /** A cut-out piece of the picture with matte and depth of its own; planned only, as long as it has no matte. */
 export const plateSchema = z.strictObject({

@@ -43,6 +43,7 @@ export function newDocument(source: Source, depthRevision: string): ShotDocument
     depth: { revision: depthRevision, near: 1, far: 0, behind: null },
     fill: null,
     overpaint: null,
+    strokes: [],
     plates: [],
     ...beginStereo(source.width),
     camera: BEGIN_CAMERA,

@@ -15,7 +15,7 @@ const DOCUMENT_OF_BEFORE: Fields = {
   tearSoftPx: 0,
 };
 /** Parts that have come since the newest version. */
-const PARTS_SINCE: Fields = { camera: BEGIN_CAMERA, move: null, keptMoves: [], partEdges: true };
+const PARTS_SINCE: Fields = { camera: BEGIN_CAMERA, move: null, keptMoves: [], partEdges: true, strokes: [] };
 const PLATE_OF_BEFORE: Fields = {
   piece: null,
   group: null,
@@ -23,6 +23,7 @@ const PLATE_OF_BEFORE: Fields = {
   overpaint: null,
   tearPx: null,
   tearSoftPx: null,
+  strokes: [],
 };
 const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
 
@@ -32,7 +33,7 @@ const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
  */
 export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
   const given = stored as Fields & { version: number };
-  const whole = 'partEdges' in given ? given : { ...PARTS_SINCE, ...given };
+  const whole = withStrokes('strokes' in given ? given : { ...PARTS_SINCE, ...given });
   const document = withRecipes(whole);
   if (document.version === VERSION) return document as unknown as ShotDocument;
   const upgraded: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };
@@ -41,6 +42,13 @@ export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => str
     depth: { behind: null, ...(document.depth as Fields) },
     plates: (upgraded.plates as Fields[]).map((plate) => upgradePlate(plate, nameOf)),
   } as unknown as ShotDocument;
+}
+
+/** With strokes that are held for every plate: none for one that was stored before there were any. */
+function withStrokes<D extends Fields & { version: number }>(document: D): D {
+  const plates = document.plates as Fields[] | undefined;
+  if (document.version !== VERSION || plates?.every((plate) => 'strokes' in plate)) return document;
+  return { ...document, plates: plates?.map((plate) => ({ strokes: [], ...plate })) };
 }
 
 /** With the recipes that have come since it was stored. */

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Bead } from '../../parts/Bead';
 import { BrushBeads } from '../../parts/BrushBeads';
 import { Choice } from '../../parts/Choice';
+import { HeldStrokes } from './HeldStrokes';
 import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 import { SwitchRow } from '../../parts/SwitchRow';
 import { Underway } from '../../parts/Underway';
@@ -201,9 +202,20 @@ function Line() {
           { value: 'border', label: 'Border' },
         ]}
       />
+      <Choice<'straight' | 'by-hand'>
+        label="Drawn"
+        value={hand.straight ? 'straight' : 'by-hand'}
+        onChange={(drawn) => {
+          set({ straight: drawn === 'straight' });
+        }}
+        options={[
+          { value: 'straight', label: 'Straight' },
+          { value: 'by-hand', label: 'By hand' },
+        ]}
+      />
       <p className="ct-hint">
         {isLine
-          ? 'Drag from where a bar or an edge is known to where it goes on, straight across the hole.'
+          ? `Drag from where a bar or an edge is known to where it goes on, ${hand.straight ? 'straight across the hole' : 'along its bends'}.`
           : 'Drag along where two grounds meet behind the hole. Within reach each side is filled anew as if the other were not there.'}
       </p>
       <Bead
@@ -231,6 +243,7 @@ function Line() {
       )}
       <Underway of="fill" />
       {isLine && <Beyond />}
+      <HeldStrokes />
     </>
   );
 }

@@ -7,6 +7,7 @@ import type { FillMethod } from '@/core/inpaint/fillHole';
 import type { FillAction } from '../../api';
 import { Choice } from '../../parts/Choice';
 import { Underway } from '../../parts/Underway';
+import { HeldStrokes } from './HeldStrokes';
 import { useFill as useRoom, useFillStore as useRoomStore } from './slice';
 
 type Area = 'reveal' | 'hidden' | 'choice';
@@ -135,6 +136,7 @@ export function ByMachine() {
           </div>
         </>
       )}
+      <HeldStrokes />
       {needsChoice && (
         <p className="ct-hint ct-warn">
           <b>Nothing is chosen.</b> Choose the area in the Cut stage first.

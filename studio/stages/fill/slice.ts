@@ -4,11 +4,11 @@ import type { FillEdit } from '@/core/fill/edits';
 import type { FillMethod } from '@/core/inpaint/fillHole';
 import { fillEditLabel } from '@/core/fill/edits';
 import { wholeScene } from '@/core/scene/sceneAt';
-import { rangeOf, type ShotDocument } from '@/core/shot/document';
+import { rangeOf, type HeldStroke, type ShotDocument } from '@/core/shot/document';
 import type { Point } from '@/core/raster/geometry';
 import { api, type FillAction } from '../../api';
 import { sliceHooks } from '../../room/context';
-import { partOf, type SliceRoom } from '../../room/core';
+import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
 
 /** The brushes of filling by hand. */
 export interface Hand {
@@ -30,6 +30,8 @@ export interface Hand {
   lineWidth: number;
   /** What a stroke says: a line goes on along it, or two grounds meet there. */
   stroke: 'line' | 'border';
+  /** Whether a stroke is drawn straight from where it begins to where it ends, or follows the hand. */
+  straight: boolean;
   /** Whether what lies beside a line is filled anew. */
   besideAnew: boolean;
 }
@@ -75,6 +77,11 @@ export interface FillSlice {
 
 export const { useSlice: useFill, useSliceStore: useFillStore } = sliceHooks<FillSlice>();
 
+/** The strokes that the fills of the plate in hand heed. */
+export const strokesOf = ({ active, document }: Pick<RoomCore, 'active' | 'document'>): readonly HeldStroke[] =>
+  (active === null ? document : document.plates.find((p) => p.id === active))?.strokes ?? NO_STROKES;
+const NO_STROKES: readonly HeldStroke[] = [];
+
 export function fillSlice({ shot, get, set, push, pushLong }: SliceRoom<FillSlice>): FillSlice {
   let strokes = 0;
   return {
@@ -99,6 +106,7 @@ export function fillSlice({ shot, get, set, push, pushLong }: SliceRoom<FillSlic
       soft: 3,
       lineWidth: partOf(shot, 60, 6),
       stroke: 'line',
+      straight: true,
       besideAnew: true,
     },
     fillBy: (label, act) => {

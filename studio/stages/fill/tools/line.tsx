@@ -3,13 +3,17 @@
 import { useState } from 'react';
 import type { FillEdit } from '@/core/fill/edits';
 import type { Point } from '@/core/raster/geometry';
-import { OpenLine } from '../../../viewer/marks';
+import { simplifyPath } from '@/core/raster/simplify';
+import { HeldPaths, OpenPath } from '../../../viewer/marks';
 import { tenths, type UseTool } from '../../../viewer/tool';
-import { useFillStore, type Hand } from '../slice';
+import { strokesOf, useFill, useFillStore, type Hand } from '../slice';
 import { useDrawing } from './drawing';
 
-/** Shorter lines are clicks, css px. */
+/** Shorter strokes are clicks, css px. */
 const SHORTEST = 4;
+/** A path drawn by hand is kept to so many css px, and to the corners that a stroke may have. */
+const TOLERANCE = 1.5;
+const MOST_CORNERS = 64;
 
 /** So many times its width to each side of a line is filled anew, and at least so many px of the source's width. */
 const REACH = 2;
@@ -18,61 +22,82 @@ const LEAST_REACH = 1 / 40;
 /** Continues an edge from where it is known to where it goes on, or parts two grounds; what lies beside is filled anew. */
 export const useLine: UseTool = ({ zoom, toScreen }) => {
   const store = useFillStore();
-  const [line, setLine] = useState<{ from: Point; to: Point } | undefined>();
+  const held = useFill(strokesOf);
+  const [path, setPath] = useState<readonly Point[]>([]);
   const draw = useDrawing();
-  const isLong = (from: Point, to: Point): boolean => Math.hypot(to.x - from.x, to.y - from.y) * zoom >= SHORTEST;
+  /** A stroke's corners so far; undefined while it is no longer than a click. */
+  const strokeOf = (drawn: readonly Point[]): Point[] | undefined => {
+    const far = Math.max(0, ...drawn.map((p) => Math.hypot(p.x - drawn[0].x, p.y - drawn[0].y)));
+    if (far * zoom < SHORTEST) return undefined;
+    let few = simplifyPath(drawn, TOLERANCE / zoom);
+    for (let wider = 2; few.length > MOST_CORNERS; wider *= 2) few = simplifyPath(drawn, (wider * TOLERANCE) / zoom);
+    return few.map(tenths);
+  };
   return {
     down: (at) => {
-      setLine({ from: at, to: at });
+      setPath([at]);
     },
-    move: (at) => {
-      if (!line) return;
-      setLine({ ...line, to: at });
+    move: (at, pen) => {
+      if (path.length === 0) return;
       const { hand } = store.getState();
-      if (hand.stroke === 'line' && isLong(line.from, at)) draw(lineOf(hand, line.from, at));
+      const drawn = hand.straight ? [path[0], at] : [...path, ...pen.path];
+      setPath(drawn);
+      const points = strokeOf(drawn);
+      if (hand.stroke === 'line' && points) draw(lineOf(hand, points));
     },
     up: () => {
-      if (!line) return;
-      setLine(undefined);
+      if (path.length === 0) return;
+      setPath([]);
       const { hand, fillEdit, fillBy, notify, active: plate, document } = store.getState();
-      if (isLong(line.from, line.to)) {
-        const ends = { from: tenths(line.from), to: tenths(line.to) };
-        const fillBeside = (label: string, width: number, reach: number): void => {
-          fillBy(label, {
-            action: 'fill',
-            plate,
-            method: 'continue',
-            seeds: [1],
-            area: { kind: 'beside', ...ends, width, reach, parts: hand.stroke === 'border' },
-            sample: { kind: 'everywhere' },
-          });
-        };
-        if (hand.stroke === 'border') {
-          draw(undefined);
-          fillBeside('Part two grounds', 0, hand.lineWidth);
-          return;
-        }
-        fillEdit(lineOf(hand, line.from, line.to));
-        // What is drawn on the picture itself has nothing beside it that is filled.
-        if (!hand.besideAnew || hand.beyond) return;
-        const { lineWidth: width } = hand;
-        const reach = Math.min(1000, Math.max(REACH * width, document.source.width * LEAST_REACH));
-        fillBeside('Fill beside the line', width, reach);
+      const points = strokeOf(path);
+      if (!points) {
+        draw(undefined);
+        notify('info', 'A line is drawn from where the edge is known to where it goes on: press, draw, let go.');
         return;
       }
-      draw(undefined);
-      notify('info', 'A line is drawn from where the edge is known to where it goes on: press, draw, let go.');
+      const fillBeside = (label: string, reach: number): void => {
+        fillBy(label, {
+          action: 'fill',
+          plate,
+          method: 'continue',
+          seeds: [1],
+          area: {
+            kind: 'beside',
+            stroke: { id: crypto.randomUUID(), kind: hand.stroke, points, width: hand.lineWidth, reach },
+          },
+          sample: { kind: 'everywhere' },
+        });
+      };
+      if (hand.stroke === 'border') {
+        draw(undefined);
+        fillBeside('Part two grounds', hand.lineWidth);
+        return;
+      }
+      fillEdit(lineOf(hand, points));
+      // What is drawn on the picture itself has nothing beside it that is filled.
+      if (!hand.besideAnew || hand.beyond) return;
+      const reach = Math.min(1000, Math.max(REACH * hand.lineWidth, document.source.width * LEAST_REACH));
+      fillBeside('Fill beside the line', reach);
     },
-    overlay: line && (
-      <OpenLine points={[line.from, line.to].map(toScreen)} corners={[line.from, line.to].map(toScreen)} />
+    overlay: (
+      <>
+        <HeldPaths
+          paths={held.map(({ kind, points, width }) => ({
+            points: points.map(toScreen),
+            width: kind === 'line' ? width * zoom : 0,
+          }))}
+        />
+        {path.length > 1 && (
+          <OpenPath points={path.map(toScreen)} corners={[path[0], path[path.length - 1]].map(toScreen)} />
+        )}
+      </>
     ),
   };
 };
 
-const lineOf = ({ lineWidth, beyond }: Hand, from: Point, to: Point): FillEdit => ({
+const lineOf = ({ lineWidth, beyond }: Hand, points: Point[]): FillEdit => ({
   kind: 'line',
-  from: tenths(from),
-  to: tenths(to),
+  points,
   width: lineWidth,
   beyond,
 });
