@@ -1,4 +1,5 @@
 import { kernels, layOut } from '../kernels/kernels';
+import { boundsOf } from '../raster/bounds';
 
 /**
  * How strongly a pixel goes beyond its neighbours' mean on its way there: near the best for the short distances that
@@ -25,18 +26,32 @@ export interface SmoothPlane {
  */
 export function smoothFill(values: Float32Array, unknown: Uint8Array, plane: SmoothPlane): void {
   const { width, height, channels, sweeps = 16 } = plane;
-  let count = 0;
-  for (let i = 0; i < unknown.length; i++) count += unknown[i];
-  if (count === 0 || count === unknown.length) return;
+  // Beyond what borders on the unknown nothing matters.
+  const box = boundsOf(width, height, (i) => unknown[i] === 1, 1);
+  if (!box) return;
+  const w = box.right - box.left;
+  const h = box.bottom - box.top;
+  const open = new Uint8Array(w * h);
+  for (let y = 0; y < h; y++) {
+    const from = (box.top + y) * width + box.left;
+    open.set(unknown.subarray(from, from + w), y * w);
+  }
+  if (!open.includes(0)) return;
   // Four channels travel together; what is left of the last four stays zero.
   for (let first = 0; first < channels; first += 4) {
     const many = Math.min(4, channels - first);
-    const four = new Float32Array(unknown.length * 4);
-    for (let i = 0; i < unknown.length; i++)
-      for (let c = 0; c < many; c++) four[i * 4 + c] = values[i * channels + first + c];
-    solve(four, unknown, { width, height, sweeps });
-    for (let i = 0; i < unknown.length; i++)
-      if (unknown[i]) for (let c = 0; c < many; c++) values[i * channels + first + c] = four[i * 4 + c];
+    const four = new Float32Array(open.length * 4);
+    const each = (work: (inBox: number, inPlane: number) => void): void => {
+      for (let y = 0, k = 0; y < h; y++)
+        for (let x = 0, i = (box.top + y) * width + box.left; x < w; x++, k++, i++) work(k, i);
+    };
+    each((k, i) => {
+      for (let c = 0; c < many; c++) four[k * 4 + c] = values[i * channels + first + c];
+    });
+    solve(four, open, { width: w, height: h, sweeps });
+    each((k, i) => {
+      if (open[k]) for (let c = 0; c < many; c++) values[i * channels + first + c] = four[k * 4 + c];
+    });
   }
 }
 

@@ -61,7 +61,7 @@ export function believed(
   const all = mean(detail, LOCAL);
   const many = mean(ring, LOCAL);
   const gate = new Float32Array(count);
-  const free = new Uint8Array(count).fill(1);
+  const free = Uint8Array.from(wide);
   let [missed, whole] = [0, 0];
   for (let i = 0; i < count; i++) {
     if (!ring[i]) continue;

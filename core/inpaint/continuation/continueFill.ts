@@ -2,15 +2,12 @@ import { CoreError } from '../../error';
 import { cropPicture, cropPlane } from '../../raster/crop';
 import { copyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../../raster/picture';
 import { textureFill } from '../textureFill';
+import { coarseness } from './coarseness';
 import { goOn } from './goOn';
 import type { Ground } from './ground';
 import { groundBox } from './groundBox';
 import { regionsOf } from './regions';
 import { CONTINUE_PROPOSALS } from './proposals';
-
-/** Repetitions are searched on a grid so many times coarser, more where the longer side would be more than so many px there. */
-const FACTOR = 4;
-const COARSE_SIDE = 400;
 
 /** The proposals: how soft each is, and whether what nothing foretells is patched from around in place of smooth. */
 const PROPOSALS: Readonly<Record<(typeof CONTINUE_PROPOSALS)[number], { kappa: number; patched: boolean }>> = {
@@ -131,7 +128,7 @@ function fillRegion<P extends Picture>(
   if (!ground.from.includes(1))
     throw new CoreError('nothing-to-sample', 'There is nothing to sample from around the hole. Choose a larger area.');
   const wentOn = goOn(ground, {
-    factor: Math.max(FACTOR, Math.ceil(Math.max(part.width, part.height) / COARSE_SIDE)),
+    factor: coarseness(part),
     kappa,
     ...(depth ? { depth: Float32Array.from(cropPlane(depth, box).data, (v) => v / 65535) } : {}),
     ...(onProgress ? { onProgress } : {}),

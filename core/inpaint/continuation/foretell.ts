@@ -6,9 +6,10 @@ import { refined } from './refine';
 import type { Said } from './vote';
 
 /** So many offsets are asked. */
-const MOST = 260;
-/** Of a ground of more px misfits are told on a grid twice as coarse. */
+const MOST = 180;
+/** Of a ground of more px misfits are told on a grid twice as coarse; of a plane seen face on, which repeats itself more evenly, from fewer on. */
 const LARGE = 6e5;
+const LARGE_PLANE = 2e5;
 /** Shares of the work after which something new begins: searching, predicting, testing. */
 const SEARCHED = 0.5;
 const PREDICTED = 0.75;
@@ -39,12 +40,12 @@ export function foretell(
   const rough = findOffsets(smaller(ground, factor), MOST_WINDOWS, (share) => {
     onProgress(share * SEARCHED);
   });
-  const offsets = refined(ground, rough, factor).slice(0, MOST);
+  const offsets = refined(ground, rough, factor, MOST);
   if (offsets.length === 0) return undefined;
   onProgress(SEARCHED);
   // Misfits are means over windows: a coarser grid holds all they say.
   const from = (begin: number, end: number) => ({
-    factor: ground.width * ground.height > LARGE ? 4 * factor : 2 * factor,
+    factor: ground.width * ground.height > (forgiven > 0 ? LARGE_PLANE : LARGE) ? 4 * factor : 2 * factor,
     kappa,
     forgiven,
     onProgress: (share: number): void => {
@@ -57,16 +58,18 @@ export function foretell(
   return { ...prediction, ...belief };
 }
 
-/** A quick look at half the size, by few windows and offsets: is so much foretold that a closer one is worth it? */
+/** A quick look at half the size, or smaller where that would be more px, by few windows and offsets: is so much foretold that a closer one is worth it? */
+const LOOKED_AT = 1e5;
 const FEW_WINDOWS = 40;
 const FEW_OFFSETS = 120;
 const WORTH = 0.04;
 
 /** Whether a ground repeats itself so that foretelling its hole may be believed. */
 export function worthForetelling(ground: Ground, { factor, kappa, forgiven }: Foretelling): boolean {
-  const half = smaller(ground, 2);
-  const coarse = Math.ceil(factor / 2);
-  const offsets = refined(half, findOffsets(smaller(half, coarse), FEW_WINDOWS), coarse).slice(0, FEW_OFFSETS);
+  const by = Math.max(2, Math.round(Math.sqrt((ground.width * ground.height) / LOOKED_AT)));
+  const small = smaller(ground, by);
+  const coarse = Math.ceil(factor / by);
+  const offsets = refined(small, findOffsets(smaller(small, coarse), FEW_WINDOWS), coarse, FEW_OFFSETS);
   if (offsets.length === 0) return false;
-  return believed(half, offsets, { factor, kappa, forgiven }).held > WORTH;
+  return believed(small, offsets, { factor: 2 * factor, kappa, forgiven }).held > WORTH;
 }

@@ -10,11 +10,12 @@ const ASKED = 3;
 /** Where an offset reaches nothing it is not told how it fits. */
 const UNTOLD = -1;
 
-/** How well offsets fit, on a coarser grid; a plane of four values a cell for each offset. */
+/** How well offsets fit, on a coarser grid; a plane for each offset. */
 export interface Misfits {
   readonly width: number;
   readonly height: number;
-  /** Logarithm of the mean squared difference, and by how much red, green and blue are to be shifted. */
+  /** Values a cell: logarithm of the mean squared difference, and, where any is made good, by how much red, green and blue are to be shifted. */
+  readonly channels: 1 | 4;
   readonly planes: readonly Float32Array[];
 }
 
@@ -57,15 +58,16 @@ export function misfitsOf(ground: Ground, offsets: readonly Offset[], fitting: F
     runs: Int32Array.from(places),
     weights: gaussianWeights(SIGMA / factor),
   };
+  const channels = forgiven > 0 ? 4 : 1;
   const planes = offsets.map((offset, n) => {
     onProgress?.(n / offsets.length);
     const plane = fitOf(ground, offset, grid);
     const untold = new Uint8Array(w * h);
-    for (let i = 0; i < untold.length; i++) untold[i] = seen[i] && plane[i * 4] !== UNTOLD ? 0 : 1;
-    smoothFill(plane, untold, { width: w, height: h, channels: 4 });
+    for (let i = 0; i < untold.length; i++) untold[i] = seen[i] && plane[i * channels] !== UNTOLD ? 0 : 1;
+    smoothFill(plane, untold, { width: w, height: h, channels, sweeps: 8 });
     return plane;
   });
-  return { width: w, height: h, planes };
+  return { width: w, height: h, channels, planes };
 }
 
 interface Grid {
@@ -117,22 +119,23 @@ function fitOf({ width, height, colours, from }: Ground, { dx, dy }: Offset, gri
   const sums = wide(squares);
   const means = forgiven > 0 ? [red, green, blue].map(wide) : [];
   const made = 1 - (1 - forgiven) ** 2;
-  const out = new Float32Array(cells * 4);
+  const channels = forgiven > 0 ? 4 : 1;
+  const out = new Float32Array(cells * channels);
   // Where less than a tenth of a cell's places could be told, nothing was.
   const least = (0.1 * factor * factor) / stride ** 2;
   for (let i = 0; i < cells; i++) {
     if (!seen[i]) continue;
     if (counts[i] === 0 || many[i] <= least) {
-      out[i * 4] = UNTOLD;
+      out[i * channels] = UNTOLD;
       continue;
     }
     let misfit = sums[i] / (3 * many[i]);
     for (let c = 0; c < means.length; c++) {
       const mean = means[c][i] / many[i];
       misfit -= (made * mean * mean) / 3;
-      out[i * 4 + 1 + c] = forgiven * mean;
+      out[i * channels + 1 + c] = forgiven * mean;
     }
-    out[i * 4] = Math.log(Math.max(0, misfit) + 1);
+    out[i * channels] = Math.log(Math.max(0, misfit) + 1);
   }
   return out;
 }

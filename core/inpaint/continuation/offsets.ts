@@ -1,3 +1,4 @@
+import type { Size } from '../../kind';
 import { Fourier, powerOfTwo } from './fourier';
 import type { Ground } from './ground';
 
@@ -76,6 +77,12 @@ export function findOffsets(
   return kept;
 }
 
+/** A side of the planes that are searched: a window lands within the ground or beyond its edge by its own reach. */
+const padded = (side: number): number => powerOfTwo(side + 2 * REACH);
+
+/** Px of the planes in which a ground of a size is searched. */
+export const paddedArea = ({ width, height }: Size): number => padded(width) * padded(height);
+
 /** Planes of the search, in the order in which the kernel wants them. */
 const [SOURCES, SQUARES, A, B, C, D] = [0, 1, 2, 3, 4, 5];
 /** Greys are counted from the middle: less is lost in what cancels out. */
@@ -88,8 +95,8 @@ class WindowSearch {
 
   constructor(private readonly ground: Ground) {
     const { width, height, colours, known, from } = ground;
-    // A window lands within the ground or beyond its edge by its own reach: nothing wraps round into it.
-    this.fourier = new Fourier(powerOfTwo(width + 2 * REACH), powerOfTwo(height + 2 * REACH), 6);
+    // Nothing wraps round into the ground.
+    this.fourier = new Fourier(padded(width), padded(height), 6);
     const { width: w } = this.fourier;
     this.grey = new Float32Array(known.length);
     for (let i = 0; i < known.length; i++)

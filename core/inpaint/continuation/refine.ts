@@ -10,10 +10,12 @@ const APART = 2;
 /**
  * Offsets at full size, the best first: of those that are the same at the coarse one, the one that fits best where it was found.
  * @param factor how many times coarser they were found
+ * @param most so many are enough
  */
-export function refined(ground: Ground, offsets: readonly Offset[], factor: number): Offset[] {
+export function refined(ground: Ground, offsets: readonly Offset[], factor: number, most: number): Offset[] {
   const kept: Offset[] = [];
   for (const rough of offsets) {
+    if (kept.length === most) break;
     const offset = refine(ground, rough, factor);
     if (kept.every((o) => Math.hypot(o.dx - offset.dx, o.dy - offset.dy) >= APART)) kept.push(offset);
   }

@@ -7,7 +7,7 @@ const LEAST = 1e-3;
 const LOG_LEAST = Math.log(LEAST);
 const ENOUGH = 0.9;
 /** Votes are weighed for squares of so many px. */
-const SQUARE = 2;
+const SQUARE = 4;
 
 /** What was said of places. */
 export interface Said {
@@ -80,15 +80,15 @@ class Ballot {
   /** Weighs the votes at a place, between the cells around it. */
   weigh(x: number, y: number): void {
     const { misfits, asking, fits } = this;
-    const { width, height, planes } = misfits;
+    const { width, height, channels, planes } = misfits;
     const u = Math.min(width - 1, Math.max(0, x / asking.factor - 0.5));
     const v = Math.min(height - 1, Math.max(0, y / asking.factor - 0.5));
     const x0 = Math.floor(u);
     const y0 = Math.floor(v);
     const fx = u - x0;
     const fy = v - y0;
-    const cell = (y0 * width + x0) * 4;
-    this.corners = [cell, x0 + 1 < width ? 4 : 0, y0 + 1 < height ? width * 4 : 0];
+    const cell = (y0 * width + x0) * channels;
+    this.corners = [cell, x0 + 1 < width ? channels : 0, y0 + 1 < height ? width * channels : 0];
     const [, across, down] = this.corners;
     const [p, q, r, t] = [(1 - fx) * (1 - fy), fx * (1 - fy), (1 - fx) * fy, fx * fy];
     this.between = [p, q, r, t];
