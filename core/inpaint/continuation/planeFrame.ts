@@ -10,8 +10,9 @@ const NEAREST = 3;
 const BEFORE = 0.02;
 /** Around the hole so much of a plane is looked at, px of the frame. */
 const AROUND = 200;
-/** A plane is worth it from so many px of the hole on, and as long as its frame holds no more px than there is room for. */
+/** A plane is worth it from so many px of the hole and such a share of it on, and as long as its frame holds no more px than there is room for. */
 const LEAST = 150;
+const LEAST_SHARE = 0.01;
 const MOST = 1.6e7;
 
 /** A plane of a ground seen face on, at the scale that it has in the middle of the hole. */
@@ -46,7 +47,7 @@ export function planeFrame(ground: Ground, depth: Float32Array, layout: Layout, 
       my += y;
       many++;
     }
-  if (many < LEAST) return undefined;
+  if (many < LEAST || many < LEAST_SHARE * hole.reduce((n, v) => n + v, 0)) return undefined;
   mx = Math.round(mx / many);
   my = Math.round(my / many);
   const middle = depthAt(plane, mx, my);

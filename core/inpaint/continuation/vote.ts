@@ -52,14 +52,27 @@ export function vote(ground: Ground, offsets: readonly Offset[], misfits: Misfit
   return answers;
 }
 
+/** Offsets whose votes count, and their weights. */
+interface Voters {
+  readonly who: Int32Array;
+  readonly weights: Float64Array;
+  many: number;
+}
+
+const noVoters = (most: number): Voters => ({
+  who: new Int32Array(most),
+  weights: new Float64Array(most),
+  many: 0,
+});
+
 /** The votes of a square. */
 class Ballot {
   /** Logarithms. */
   private readonly fits: Float64Array;
-  private readonly weights: Float64Array;
   private readonly shifts: Float32Array;
-  private readonly heavy: Int32Array;
-  private many = 0;
+  /** Those of the square, and those of one of its places that the best of these do not reach. */
+  private readonly all: Voters;
+  private readonly some: Voters;
   private ranked = false;
   /** Where the cells around lie, and how near each is. */
   private corners: readonly number[] = [];
@@ -72,9 +85,9 @@ class Ballot {
     private readonly asking: Asking,
   ) {
     this.fits = new Float64Array(offsets.length);
-    this.weights = new Float64Array(offsets.length);
     this.shifts = new Float32Array(offsets.length * 3);
-    this.heavy = new Int32Array(offsets.length);
+    this.all = noVoters(offsets.length);
+    this.some = noVoters(offsets.length);
   }
 
   /** Weighs the votes at a place, between the cells around it. */
@@ -101,59 +114,44 @@ class Ballot {
 
   /** Counts the votes for a place. */
   count(x: number, y: number, answers: Said): void {
-    if (!this.ranked) this.rank();
-    if (this.mix(x, y, this.many, answers)) return;
+    const { all, some, offsets } = this;
+    if (!this.ranked) {
+      for (let n = 0; n < offsets.length; n++) all.who[n] = n;
+      this.rank(all, offsets.length);
+      this.ranked = true;
+    }
+    if (this.mix(x, y, all, answers)) return;
     // Those that fit best reach nothing from here: the others among themselves.
-    const { fits, heavy } = this;
-    let least = Infinity;
-    for (let n = 0; n < fits.length; n++) if (fits[n] < least && this.reaches(x, y, n)) least = fits[n];
-    if (least === Infinity) return;
-    const best = Math.exp(least);
-    const worst = this.worstBeside(best);
-    let many = 0;
-    for (let n = 0; n < fits.length; n++) {
-      if (fits[n] > worst || !this.reaches(x, y, n)) continue;
-      this.give(n, best);
-      heavy[many++] = n;
-    }
-    this.mix(x, y, many, answers);
-    // The square's next places ask all of them again.
-    this.ranked = false;
-  }
-
-  private reaches(x: number, y: number, n: number): boolean {
     const { width, height, from } = this.ground;
-    const u = x + this.offsets[n].dx;
-    const v = y + this.offsets[n].dy;
-    return u >= 0 && v >= 0 && u < width && v < height && from[v * width + u] === 1;
-  }
-
-  /** Weights of all votes that count, those that matter first. */
-  private rank(): void {
-    const { fits, heavy } = this;
-    let least = Infinity;
-    for (let n = 0; n < fits.length; n++) if (fits[n] < least) least = fits[n];
-    const best = Math.exp(least);
-    const worst = this.worstBeside(best);
-    this.many = 0;
-    for (let n = 0; n < fits.length; n++) {
-      if (fits[n] > worst) continue;
-      this.give(n, best);
-      heavy[this.many++] = n;
+    let many = 0;
+    for (let n = 0; n < offsets.length; n++) {
+      const u = x + offsets[n].dx;
+      const v = y + offsets[n].dy;
+      if (u >= 0 && v >= 0 && u < width && v < height && from[v * width + u] === 1) some.who[many++] = n;
     }
-    this.ranked = true;
+    if (many === 0) return;
+    this.rank(some, many);
+    this.mix(x, y, some, answers);
   }
 
-  /** Beyond this a vote weighs less than counts, as a logarithm. */
-  private worstBeside(best: number): number {
-    return Math.log(best * (1 - 2 * this.asking.kappa * LOG_LEAST));
-  }
-
-  /** Gives a vote its weight beside the best one. */
-  private give(n: number, best: number): void {
+  /** Of so many voters those that count come first, with their weights. */
+  private rank(voters: Voters, many: number): void {
+    const { fits } = this;
     const { kappa, forgiven } = this.asking;
-    this.weights[n] = Math.exp(-(Math.exp(this.fits[n]) - best) / (2 * kappa * best));
-    if (forgiven > 0) this.shift(n);
+    const { who, weights } = voters;
+    let least = Infinity;
+    for (let k = 0; k < many; k++) if (fits[who[k]] < least) least = fits[who[k]];
+    const best = Math.exp(least);
+    // Beyond this a vote weighs less than counts.
+    const worst = Math.log(best * (1 - 2 * kappa * LOG_LEAST));
+    voters.many = 0;
+    for (let k = 0; k < many; k++) {
+      const n = who[k];
+      if (fits[n] > worst) continue;
+      weights[voters.many] = Math.exp(-(Math.exp(fits[n]) - best) / (2 * kappa * best));
+      who[voters.many++] = n;
+      if (forgiven > 0) this.shift(n);
+    }
   }
 
   /** By how much a vote's colours are to be shifted here. */
@@ -169,22 +167,22 @@ class Ballot {
     }
   }
 
-  /** The mean of the first so many votes; false where too little of them can be asked. */
-  private mix(x: number, y: number, many: number, { colours: out, said }: Said): boolean {
-    const { offsets, weights, heavy, shifts } = this;
+  /** The mean of the votes; false where too little of them can be asked. */
+  private mix(x: number, y: number, { who, weights, many }: Voters, { colours: out, said }: Said): boolean {
+    const { offsets, shifts } = this;
     const { width, height, colours, from } = this.ground;
     let sum = 0;
     let r = 0;
     let g = 0;
     let b = 0;
     for (let k = 0; k < many; k++) {
-      const n = heavy[k];
+      const n = who[k];
       const u = x + offsets[n].dx;
       const v = y + offsets[n].dy;
       if (u < 0 || v < 0 || u >= width || v >= height) continue;
       const j = v * width + u;
       if (!from[j]) continue;
-      const w = weights[n];
+      const w = weights[k];
       sum += w;
       r += w * (colours[j * 3] + shifts[n * 3]);
       g += w * (colours[j * 3 + 1] + shifts[n * 3 + 1]);
