@@ -127,6 +127,7 @@ export const api = {
   plates: (id: string, at: ChangeAt, act: PlateAction) =>
     call<ShotState>('POST', `/api/shots/${id}/plates`, { ...at, act }),
   fill: (id: string, at: ChangeAt, act: FillAction) => call<Filled>('POST', `/api/shots/${id}/fill`, { ...at, act }),
+  readyToFill: (id: string) => call<void>('POST', `/api/shots/${id}/fill/ready`),
   coverage: (id: string, views: number) => call<Coverage>('GET', `/api/shots/${id}/border?views=${views}`),
   extendBorder: (id: string, at: ChangeAt, border: BorderOrder) =>
     call<ShotState>('POST', `/api/shots/${id}/border`, { ...at, border }),

@@ -9,9 +9,9 @@ import { Problem } from '../http/problem';
 import { storeChanged } from '../rasters/pictures';
 import { inThread } from '../threads/pool';
 import type { FillAction, FillByHand, FillByMachine } from './fillActions';
-import { changeShot, documentOf, type ShotAt, type ShotState } from './history';
+import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
 import { layoutOf } from './layout';
-import { longWork } from './longWork';
+import { longWork, workOf } from './longWork';
 import { dropGround, inTurn, keepGround, openGround } from './openGround';
 import { plateOf, requireCut, requireUnlocked } from './plateList';
 import { paintedOf } from './platePixels';
@@ -54,6 +54,12 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
     case 'fill':
       return fillByMachine(at, document, action);
   }
+}
+
+/** Does beforehand what every fill of a shot takes, where it is not being worked on. */
+export async function readyToFill(id: string): Promise<void> {
+  const { document } = await shotState(id);
+  if (!workOf(id)) await inThread('readyFill', { document });
 }
 
 /** Fills in a thread; what was changed meanwhile is kept, where the fill still fits. */

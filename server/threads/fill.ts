@@ -26,7 +26,8 @@ import { Problem } from '../http/problem';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
 import { readStoredPicture, storeChanged, storePicture } from '../rasters/pictures';
 import type { FillByMachine } from '../shots/fillActions';
-import { bareDocument, paintedOf, shotRasters } from '../shots/platePixels';
+import { paintedOf } from '../shots/platePixels';
+import { bareRasters } from './bareRasters';
 import { task } from './task';
 
 /** Filled beyond what is uncovered, px: a preview at another size rounds its edges otherwise. */
@@ -44,7 +45,7 @@ export const fill = task<
   { readonly document: ShotDocument; readonly name: string; readonly order: FillByMachine },
   { readonly revisions: readonly string[] }
 >(async ({ document, name, order }, onProgress, onLook) => {
-  const rasters = await shotRasters(bareDocument(document));
+  const rasters = await bareRasters(document);
   const bare = plateGround(rasters, order.plate);
   if (!bare?.hidden.data.some((v) => v > 0))
     throw new Problem(

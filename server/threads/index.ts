@@ -13,5 +13,6 @@ export { match } from './match';
 export { merge } from './merge';
 export { openBehind } from './openBehind';
 export { openGround } from './openGround';
+export { readyFill } from './readyFill';
 export { split } from './split';
 export { wake } from './wake';

@@ -1,6 +1,6 @@
 import { database } from '@/server/db/orm';
 import { readStoredPicture } from '@/server/rasters/pictures';
-import { actOnFill } from '@/server/shots/fills';
+import { actOnFill, readyToFill } from '@/server/shots/fills';
 import { workOf, type WorkLook } from '@/server/shots/longWork';
 import { actOnPlates } from '@/server/shots/plates';
 import { sender } from '@/server/renders/queue';
@@ -28,6 +28,10 @@ test('a large fill shows a first look before it is done: all that is hidden and 
     { id, expectedHead: await headOf(id) },
     { action: 'cut', plate: null, name: 'Box', choice, spare: true },
   );
+  // What a fill takes anyway may be done beforehand; nothing is worked on then, and nothing changed.
+  await readyToFill(id);
+  expect(workOf(id)).toBeNull();
+  expect(await headOf(id)).toBe(s.head);
   const looks: WorkLook[] = [];
   const asking = setInterval(() => {
     const look = workOf(id)?.look;

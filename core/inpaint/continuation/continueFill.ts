@@ -27,6 +27,8 @@ export interface ContinueOptions {
   readonly apart?: Mask;
   /** Which proposal: 1 as it continues, 2 soft, 3 patched, and so on again. @default 1 */
   readonly seed?: number;
+  /** A quick look at it: fewer repetitions are searched. @default false */
+  readonly quick?: boolean;
   /** Called now and then with the share that is done, 0 to 1; may throw to end the work. */
   readonly onProgress?: (share: number) => void;
 }
@@ -115,7 +117,7 @@ interface Filling<P extends Picture> {
 function fillRegion<P extends Picture>(
   { picture, hole, out, sure }: Filling<P>,
   region: Mask,
-  { kappa, sampleFrom, ignore, depth, onProgress }: ContinueOptions & { readonly kappa: number },
+  { kappa, sampleFrom, ignore, depth, quick, onProgress }: ContinueOptions & { readonly kappa: number },
 ): void {
   const box = groundBox(region, sampleFrom);
   const part = cropPicture(picture, box);
@@ -130,6 +132,7 @@ function fillRegion<P extends Picture>(
   const wentOn = goOn(ground, {
     factor: coarseness(part),
     kappa,
+    ...(quick === undefined ? {} : { quick }),
     ...(depth ? { depth: Float32Array.from(cropPlane(depth, box).data, (v) => v / 65535) } : {}),
     ...(onProgress ? { onProgress } : {}),
   });

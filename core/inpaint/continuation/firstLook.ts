@@ -3,7 +3,7 @@ import { smoothArea } from '../smoothArea';
 import { continueFill, type ContinueOptions } from './continueFill';
 
 /** A hole of so few px is filled at once; a larger one is looked at so much smaller first. */
-const MOST = 16_000;
+const MOST = 9_000;
 
 /**
  * What filling as it goes on will look like, there in a fraction of the time: filled so much smaller that it is quick, its detail
@@ -21,7 +21,7 @@ export function firstLook<P extends Picture>(
   const factor = Math.ceil(Math.sqrt(count / MOST));
   if (factor <= 1) return undefined;
   const small = reduced({ picture, hole, ignore, sampleFrom }, factor);
-  const options = { ...small.options, ...(seed === undefined ? {} : { seed }) };
+  const options = { ...small.options, quick: true, ...(seed === undefined ? {} : { seed }) };
   const wentOn = continueFill(small.picture, small.hole, options);
   const plain = smoothArea(small.picture, small.hole, small.options.ignore);
   const out = smoothArea(picture, hole, ignore);

@@ -5,8 +5,10 @@ import { predict } from './predict';
 import { refined } from './refine';
 import type { Said } from './vote';
 
-/** So many offsets are asked. */
+/** So many offsets are asked; for a quick look so many, of so many windows. */
 const MOST = 180;
+const FEW = 80;
+const FEW_WINDOWS = 40;
 /** Of a ground of more px misfits are told on a grid twice as coarse; of a plane seen face on, which repeats itself more evenly, from fewer on. */
 const LARGE = 6e5;
 const LARGE_PLANE = 2e5;
@@ -21,6 +23,8 @@ export interface Foretelling {
   readonly kappa: number;
   /** How much of a mean difference is forgiven, 0 to 1. */
   readonly forgiven: number;
+  /** By few windows and offsets. @default false */
+  readonly quick?: boolean;
   readonly onProgress?: (share: number) => void;
 }
 
@@ -35,12 +39,12 @@ export interface Foretold extends Said {
 /** @returns undefined where nothing repeats itself */
 export function foretell(
   ground: Ground,
-  { factor, kappa, forgiven, onProgress = () => undefined }: Foretelling,
+  { factor, kappa, forgiven, quick = false, onProgress = () => undefined }: Foretelling,
 ): Foretold | undefined {
-  const rough = findOffsets(smaller(ground, factor), MOST_WINDOWS, (share) => {
+  const rough = findOffsets(smaller(ground, factor), quick ? FEW_WINDOWS : MOST_WINDOWS, (share) => {
     onProgress(share * SEARCHED);
   });
-  const offsets = refined(ground, rough, factor, MOST);
+  const offsets = refined(ground, rough, factor, quick ? FEW : MOST);
   if (offsets.length === 0) return undefined;
   onProgress(SEARCHED);
   // Misfits are means over windows: a coarser grid holds all they say.
@@ -60,8 +64,6 @@ export function foretell(
 
 /** A quick look at half the size, or smaller where that would be more px, by few windows and offsets: is so much foretold that a closer one is worth it? */
 const LOOKED_AT = 1e5;
-const FEW_WINDOWS = 40;
-const FEW_OFFSETS = 120;
 const WORTH = 0.04;
 
 /** Whether a ground repeats itself so that foretelling its hole may be believed. */
@@ -69,7 +71,7 @@ export function worthForetelling(ground: Ground, { factor, kappa, forgiven }: Fo
   const by = Math.max(2, Math.round(Math.sqrt((ground.width * ground.height) / LOOKED_AT)));
   const small = smaller(ground, by);
   const coarse = Math.ceil(factor / by);
-  const offsets = refined(small, findOffsets(smaller(small, coarse), FEW_WINDOWS), coarse, FEW_OFFSETS);
+  const offsets = refined(small, findOffsets(smaller(small, coarse), FEW_WINDOWS), coarse, FEW);
   if (offsets.length === 0) return false;
   return believed(small, offsets, { factor: 2 * factor, kappa, forgiven }).held > WORTH;
 }

@@ -1,10 +1,10 @@
 'use client';
 
 import { Button, InputNumber } from 'antd';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { CONTINUE_PROPOSALS } from '@/core/inpaint/continuation/proposals';
 import type { FillMethod } from '@/core/inpaint/fillHole';
-import type { FillAction } from '../../api';
+import { api, type FillAction } from '../../api';
 import { Choice } from '../../parts/Choice';
 import { Underway } from '../../parts/Underway';
 import { HeldStrokes } from './HeldStrokes';
@@ -44,6 +44,11 @@ export function ByMachine() {
   const [seed, setSeed] = useState(1);
   const chosen = choice.ingredients.length > 0;
   const done = area === 'reveal' && uncovered !== undefined && !uncovered.some((u) => u.id === active && u.open > 0);
+  const id = useRoom((s) => s.shot.id);
+  useEffect(() => {
+    // A fill would begin without it too, only later.
+    api.readyToFill(id).catch(() => undefined);
+  }, [id]);
   const start = (): void => {
     const act: FillAction = {
       action: 'fill',
