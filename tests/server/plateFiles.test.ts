@@ -80,7 +80,15 @@ describe.each(['zip', 'trimmed'] as const)('a %s of plates', (form) => {
       {
         action: 'edit',
         plate: null,
-        edit: { kind: 'line', points: [{ x: 55, y: 90 }, { x: 165, y: 90 }], width: 20, beyond: false },
+        edit: {
+          kind: 'line',
+          points: [
+            { x: 55, y: 90 },
+            { x: 165, y: 90 },
+          ],
+          width: 20,
+          beyond: false,
+        },
       },
     );
     // Painted over the plate's own pixels, and over the back plate's.
