@@ -8,7 +8,7 @@ export const USAGE = `usage:
   cork-twin pack  --left F --right F --as red-cyan-least-squares|red-cyan-grey|\
 red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
   cork-twin sheet --views DIR --lpi X --dpi N --width-mm W [--lens-swap] --out F
-  cork-twin region --picture F --strokes F --out F
+  cork-twin region --picture F --strokes F [--depth F] --out F
   cork-twin matte  --picture F --trimap F --out F [--clean-colour F]
   cork-twin plates --shot ID --out DIR
   cork-twin fill   --picture F --hole F [--sample-from F] [--method texture|smooth|continue] [--depth F] [--seed N] --out F

@@ -18,6 +18,7 @@ export class Choosing {
   lent = false;
   private maker: ChoiceMaker | undefined;
   private chosen: Chosen | undefined;
+  private doubt: { readonly key: string; readonly mask: Mask | undefined } | undefined;
 
   constructor(
     private readonly picture: Picture8,
@@ -56,6 +57,19 @@ export class Choosing {
     return this.chosen.matte;
   }
 
+  /** The depth map has changed, which may have a say. */
+  forget(): void {
+    if (!this.lent) this.chosen = this.doubt = undefined;
+  }
+
+  /** Where what was chosen last is unsure, 255; undefined where that is told of nothing in it. */
+  unsure(depth: DepthMap): Mask | undefined {
+    const { chosen, maker } = this;
+    if (this.lent || !chosen?.matte || !maker) return this.doubt?.mask;
+    if (this.doubt?.key !== chosen.key) this.doubt = { key: chosen.key, mask: maker.unsure(chosen.choice, depth) };
+    return this.doubt.mask;
+  }
+
   /** The band that is only seen quickly so far. */
   get pending(): { readonly key: string; readonly trimap: Mask } | undefined {
     return this.chosen?.trimap && { key: this.chosen.key, trimap: this.chosen.trimap };
@@ -83,42 +97,50 @@ export class Choosing {
       choice,
       others,
       matte,
-    }: { readonly choice: Choice; readonly others: readonly Mask[]; readonly matte: Mask | undefined },
+      unsure,
+    }: {
+      readonly choice: Choice;
+      readonly others: readonly Mask[];
+      readonly matte: Mask | undefined;
+      readonly unsure: Mask | undefined;
+    },
     from: LayerPlace,
     state: string,
   ): void {
     this.lent = true;
     const key = `${state} ${keyOf(choice, others)}`;
     if (this.chosen?.key === key) return;
+    this.chosen = { key, choice, others, matte: matte && this.near(matte, from), trimap: undefined };
+    this.doubt = { key, mask: unsure && this.near(unsure, from) };
+  }
+
+  /** A mask of another layer, linear between its pixels. */
+  private near(mask: Mask, from: LayerPlace): Mask {
     const { width, height } = this.picture;
-    if (!matte) {
-      this.chosen = { key, choice, others, matte: undefined, trimap: undefined };
-      return;
-    }
     const data = new Uint8Array(width * height);
-    const m = matte.data;
+    const m = mask.data;
     for (let y = 0, i = 0; y < height; y++) {
       const v = Math.min(
-        matte.height - 1,
+        mask.height - 1,
         Math.max(0, ((y + 0.5) / this.place.scale + this.place.top - from.top) * from.scale - 0.5),
       );
       const y0 = Math.floor(v);
-      const y1 = Math.min(matte.height - 1, y0 + 1);
+      const y1 = Math.min(mask.height - 1, y0 + 1);
       const fy = v - y0;
-      const a = y0 * matte.width;
-      const b = y1 * matte.width;
+      const a = y0 * mask.width;
+      const b = y1 * mask.width;
       for (let x = 0; x < width; x++, i++) {
         const u = Math.min(
-          matte.width - 1,
+          mask.width - 1,
           Math.max(0, ((x + 0.5) / this.place.scale + this.place.left - from.left) * from.scale - 0.5),
         );
         const x0 = Math.floor(u);
-        const x1 = Math.min(matte.width - 1, x0 + 1);
+        const x1 = Math.min(mask.width - 1, x0 + 1);
         const fx = u - x0;
         data[i] = (m[a + x0] * (1 - fx) + m[a + x1] * fx) * (1 - fy) + (m[b + x0] * (1 - fx) + m[b + x1] * fx) * fy;
       }
     }
-    this.chosen = { key, choice, others, matte: { width, height, data }, trimap: undefined };
+    return { width, height, data };
   }
 
   /** What was chosen or borrowed last. */

@@ -72,7 +72,7 @@ function request(way: Way, asking: Asking = {}): LookRequest {
   if (behind) return { scene, ask: { lens: 'behind', active, behind, hands } };
   if (hiddenDepth) return { scene, ask: { lens: 'hidden-depth', ...over } };
   if (check) return { scene, ask: { lens: 'check', ...over, check, choice, spare, active } };
-  if (choice) return { scene, ask: { lens: 'choice', ...over, choice, spare, active } };
+  if (choice) return { scene, ask: { lens: 'choice', ...over, choice, spare, active, unsure: false } };
   return { scene, ask: { lens: 'source', ...over, active } };
 }
 /** Draws a layer as the preview does: what another lens drew last is forgotten. */
@@ -436,7 +436,7 @@ describe('a layer of the preview', () => {
     };
     const from = layer();
     const chosen = from.choose(strokes, true, null)!;
-    detail.choosing.borrow({ choice: strokes, others: [], matte: chosen }, from.place, 'solved');
+    detail.choosing.borrow({ choice: strokes, others: [], matte: chosen, unsure: undefined }, from.place, 'solved');
     const borrowed = detail.choosing.matte!;
     for (let y = 0; y < height; y++)
       for (let x = 0; x < 30; x++) expect(borrowed.data[y * 30 + x]).toBe(chosen.data[y * width + 30 + x]);

@@ -141,6 +141,7 @@ export class Layer {
     this.layout.depthChanged();
     this.absolute.forget();
     this.movedEyes.forget();
+    this.choosing.forget();
   }
 
   /** Places brought-in pieces where a scene says. */
@@ -177,6 +178,11 @@ export class Layer {
   chosenOf({ choice, spare, active }: Chosen): Mask | undefined {
     if (this.choosing.lent) return this.choosing.matte;
     return choice && this.choose(choice, spare, active);
+  }
+
+  /** Where what is chosen on this layer is unsure. */
+  unsure(): Mask | undefined {
+    return this.choosing.unsure(this.depth);
   }
 
   /**

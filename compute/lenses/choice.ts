@@ -1,5 +1,6 @@
 import type { Choice } from '@/core/matte/choice';
 import { drawChoice } from '../draw/choice';
+import { hatchUnsure } from '../draw/unsure';
 import type { Chosen, Layer } from '../layer/layer';
 import type { DepthOver, FlatWay } from '../look';
 import { flat, roomFor, type Lens } from './lens';
@@ -10,16 +11,22 @@ export interface ChoiceAsk extends DepthOver, Chosen {
   readonly lens: 'choice';
   readonly way: FlatWay;
   readonly choice: Choice;
+  /** Where it is unsure is hatched. */
+  readonly unsure: boolean;
 }
 
 /** In the window in detail a choice may hold none of its strokes or seeds: it is taken from the whole picture. */
-export function lendChoice(whole: Layer, detail: Layer, { choice, spare, active }: Chosen): void {
+export function lendChoice(
+  whole: Layer,
+  detail: Layer,
+  { choice, spare, active, unsure = false }: Chosen & { readonly unsure?: boolean },
+): void {
   if (!choice) return;
   const { matte, pending } = whole.choosing;
   detail.choosing.borrow(
-    { choice, others: whole.others(spare, active), matte },
+    { choice, others: whole.others(spare, active), matte, unsure: unsure ? whole.unsure() : undefined },
     whole.place,
-    pending ? 'quick' : 'solved',
+    `${pending ? 'quick' : 'solved'} ${unsure}`,
   );
 }
 
@@ -32,6 +39,8 @@ export const choice: Lens<ChoiceAsk> = {
     drawSource(layer, asked, rect, data);
     const chosen = layer.chosenOf(ask);
     if (chosen) drawChoice(chosen, rect, data);
+    const unsure = chosen && ask.unsure ? layer.unsure() : undefined;
+    if (unsure) hatchUnsure(unsure, rect, data);
     return flat(layer, rect, data);
   },
   lend: (whole, detail, { ask }) => {

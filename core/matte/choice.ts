@@ -8,6 +8,7 @@ import { feather, invertMatte, offsetEdge, smoothEdge } from './edge';
 import { growToSimilar } from './grow';
 import { IngredientGround, ingredientSchema, makeIngredient, shiftIngredient } from './ingredients';
 import { strokePath } from './ingredients/ground';
+import { unsureRegion } from './ingredients/region';
 import { dropSpecks, fillHoles } from './specks';
 import { drawStroke } from './stroke';
 import { trimapOf, UNSURE } from './trimap';
@@ -91,6 +92,19 @@ export class ChoiceMaker {
         'Nothing is chosen: what was added has been taken away again, or lies outside the picture.',
       );
     return { matte, trimap: this.trimap(matte, edge) };
+  }
+
+  /** Where regions of a choice are unsure, 255; undefined where it has none, or none that can be made. */
+  unsure(choice: Choice, depth: DepthMap): Mask | undefined {
+    const ground = this.groundOn(depth);
+    let found: Mask | undefined;
+    for (const ingredient of choice.ingredients)
+      if (ingredient.kind === 'region') {
+        const mask = unsureRegion(ground, ingredient);
+        const before = found?.data;
+        found = before ? { ...mask, data: mask.data.map((v, i) => v | before[i]) } : mask;
+      }
+    return found;
   }
 
   /** What is done to an edge after its coverage was solved. */

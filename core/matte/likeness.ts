@@ -1,4 +1,8 @@
-import type { Picture8 } from '../raster/picture';
+import type { DepthMap, Picture8 } from '../raster/picture';
+
+/** Neighbours whose depths differ by so much of 65535 are likely two things; they are at least so alike beside their colours. */
+const APART = 400;
+const LEAST = 0.25;
 
 /**
  * How alike the pixels of a picture are, measured by how much its neighbours differ on the whole.
@@ -8,7 +12,11 @@ import type { Picture8 } from '../raster/picture';
 export class Likeness {
   private readonly beta: number;
 
-  constructor(private readonly picture: Picture8) {
+  /** @param depth of the picture @default it has no say */
+  constructor(
+    private readonly picture: Picture8,
+    private readonly depth?: DepthMap,
+  ) {
     const { width, height } = picture;
     let sum = 0;
     let pairs = 0;
@@ -23,7 +31,11 @@ export class Likeness {
 
   /** Of two pixels by their numbers: 1 where they are equal, towards 0 the more they differ. */
   between(a: number, b: number): number {
-    return Math.exp(-this.beta * this.squared(a, b));
+    const colours = Math.exp(-this.beta * this.squared(a, b));
+    if (!this.depth) return colours;
+    const apart = (this.depth.data[a] - this.depth.data[b]) / APART;
+    // A soft or rough map shows its edges where there are none, too: they are a hint, no more.
+    return colours * (LEAST + (1 - LEAST) * Math.exp(-apart * apart));
   }
 
   private squared(a: number, b: number): number {

@@ -1,5 +1,5 @@
 import { CoreError } from '../error';
-import type { Picture8 } from '../raster/picture';
+import type { DepthMap, Picture8 } from '../raster/picture';
 
 /** A picture cut into pieces of similar colour: `of` names each pixel's piece, 0 to count - 1. */
 export interface Pieces {
@@ -17,7 +17,13 @@ export interface PieceOptions {
   readonly scale?: number;
   /** Pieces smaller than this are joined to a neighbour, px. @default 20 */
   readonly smallest?: number;
+  /** Pieces end where depth jumps, too. @default colours alone */
+  readonly depth?: DepthMap;
 }
+
+/** Neighbours so far apart in depth, of 65535, differ by so much at least: a slope in a soft or rough map is no jump. */
+const JUMP = 2000;
+const JUMPS_BY = 60;
 
 /**
  * Proposes a picture's pieces: neighbouring pixels are joined in the order of their difference, unless it exceeds what both
@@ -37,7 +43,7 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
     );
   const { width, height } = picture;
   const n = width * height;
-  const order = sortedEdges(picture);
+  const order = sortedEdges(picture, options.depth?.data);
   const parent = new Int32Array(n);
   const size = new Int32Array(n).fill(1);
   const inside = new Float32Array(n);
@@ -87,17 +93,26 @@ export function proposePieces(picture: Picture8, options: PieceOptions = {}): Pi
  * All pairs of neighbours by their difference, least first: edge = 2 * pixel + (1 for the pixel below, 0 for the one
  * at the right).
  */
-function sortedEdges({ width, height, data }: Picture8): { edges: Uint32Array; weights: Float32Array } {
+function sortedEdges(
+  { width, height, data }: Picture8,
+  depth: Uint16Array | undefined,
+): { edges: Uint32Array; weights: Float32Array } {
   const most = 442;
   const count = (width - 1) * height + width * (height - 1);
   const keys = new Uint16Array(width * height * 2);
   const starts = new Uint32Array(most * 4 + 6);
-  const difference = (a: number, b: number): number =>
-    Math.sqrt((data[a] - data[b]) ** 2 + (data[a + 1] - data[b + 1]) ** 2 + (data[a + 2] - data[b + 2]) ** 2);
+  const difference = (p: number, q: number): number => {
+    const a = 4 * p;
+    const b = 4 * q;
+    const colours = Math.sqrt(
+      (data[a] - data[b]) ** 2 + (data[a + 1] - data[b + 1]) ** 2 + (data[a + 2] - data[b + 2]) ** 2,
+    );
+    return depth && colours < JUMPS_BY && Math.abs(depth[p] - depth[q]) > JUMP ? JUMPS_BY : colours;
+  };
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
-      if (x < width - 1) starts[(keys[2 * i] = Math.round(4 * difference(i * 4, i * 4 + 4))) + 1]++;
-      if (y < height - 1) starts[(keys[2 * i + 1] = Math.round(4 * difference(i * 4, (i + width) * 4))) + 1]++;
+      if (x < width - 1) starts[(keys[2 * i] = Math.round(4 * difference(i, i + 1))) + 1]++;
+      if (y < height - 1) starts[(keys[2 * i + 1] = Math.round(4 * difference(i, i + width))) + 1]++;
     }
   }
   for (let k = 1; k < starts.length; k++) starts[k] += starts[k - 1];

@@ -1,16 +1,17 @@
-import type { Picture8 } from '../raster/picture';
-import type { ColourModel } from './colourModel';
+import type { DepthMap, Picture8 } from '../raster/picture';
 import type { Likeness } from './likeness';
 import { FlowGraph } from './maxFlow';
 import { HARD, lean, partingCost } from './regionCosts';
+import type { SideModel } from './sideModel';
 import { STROKE_IN, STROKE_OUT, type Strokes } from './strokes';
 
 /** What a border is decided by: the colours, how alike neighbours are, the strokes, and what in and out look like. */
 export interface BorderGround {
   readonly picture: Picture8;
+  readonly depth: DepthMap | undefined;
   readonly likeness: Likeness;
   readonly strokes: Strokes;
-  readonly models: readonly [inside: ColourModel, outside: ColourModel];
+  readonly models: readonly [inside: SideModel, outside: SideModel];
 }
 
 /** Pixels that are to be decided one by one: all within a reach of those that are marked. */
@@ -51,6 +52,7 @@ export class BorderBand {
 export function decideBorder(out: Uint8Array, { node, pixels }: BorderBand, ground: BorderGround): void {
   const {
     picture: { width, height, data },
+    depth,
     likeness,
     strokes,
     models: [inside, outside],
@@ -63,10 +65,8 @@ export function decideBorder(out: Uint8Array, { node, pixels }: BorderBand, grou
     if (strokes.data[i] === STROKE_IN) graph.addTerminal(k, HARD, 0);
     else if (strokes.data[i] === STROKE_OUT) graph.addTerminal(k, 0, HARD);
     else {
-      const r = data[i * 4];
-      const g = data[i * 4 + 1];
-      const b = data[i * 4 + 2];
-      lean(graph, k, outside.cost(r, g, b) - inside.cost(r, g, b));
+      const at = depth ? depth.data[i] : 0;
+      lean(graph, k, outside.cost(data, i * 4, at) - inside.cost(data, i * 4, at));
     }
     const meet = (j: number): void => {
       const cost = partingCost(likeness.between(i, j));

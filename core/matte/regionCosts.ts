@@ -6,11 +6,11 @@ import type { FlowGraph } from './maxFlow';
 const UNIT = 256;
 /** What no cut can pay: a stroked pixel keeps its side. */
 export const HARD = 1 << 28;
-/** How dear it is to part two equal neighbours, in units of log likelihood: gamma of the source. */
-const SMOOTH = 50;
+/** How dear it is to part two equal neighbours, in units of log likelihood: gamma of the source (50 there). */
+export const SMOOTH = 25;
 
 /** What it costs to part neighbours of a likeness (a sum of them: of as many pairs). */
-export const partingCost = (likeness: number): number => capacity(SMOOTH * likeness);
+export const partingCost = (likeness: number, smooth = SMOOTH): number => capacity(smooth * likeness);
 
 /** A cost in whole numbers, far below what holds a stroked pixel. */
 function capacity(cost: number): number {

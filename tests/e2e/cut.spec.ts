@@ -130,6 +130,9 @@ test('region paint and flood choose live, a planned plate takes the cut, and rem
   await page.locator('.ct-left').getByText('Out', { exact: true }).click();
   await drag(page, await place(page, 0.1, 0.08), await place(page, 0.9, 0.08));
   const grown = await newLook(page, plain);
+  await expect(page.getByText('Hatched pieces would change sides')).toBeVisible();
+  await page.getByRole('switch', { name: 'Hatch where it is unsure' }).click();
+  await expect(page.getByText('Hatched pieces would change sides')).toBeHidden();
   await left(page, 'Flood');
   const p = await place(page, 0.6, 0.95);
   await page.mouse.click(p.x, p.y);

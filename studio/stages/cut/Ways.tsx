@@ -6,7 +6,7 @@ import type { Grain } from '@/compute/cutting';
 import { Bead } from '../../parts/Bead';
 import { Choice as Words } from '../../parts/Choice';
 import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
-import { changeFlood } from './choosing';
+import { changeFlood, heedDepth } from './choosing';
 import { SwitchRow } from '../../parts/SwitchRow';
 import { Joining } from './Joining';
 
@@ -109,6 +109,12 @@ export function RegionWay() {
   const store = useRoomStore();
   const region = useRoom((s) => s.region);
   const width = useRoom((s) => s.document.source.width);
+  const showsUnsure = useRoom((s) => s.showsUnsure);
+  const flat = useRoom((s) => s.untouched);
+  const byDepth = useRoom((s) => {
+    const last = s.choice.ingredients[s.choice.ingredients.length - 1];
+    return last?.kind === 'region' ? (last.byDepth ?? false) : s.region.byDepth;
+  });
   const half = useRoom((s) => {
     const last = s.choice.ingredients[s.choice.ingredients.length - 1];
     return last?.kind === 'region' && new Set(last.strokes.map((m) => m.side)).size === 1
@@ -150,6 +156,29 @@ export function RegionWay() {
           set({ size: Math.max(1, size) });
         }}
       />
+      {!flat && (
+        <SwitchRow
+          label="Heed the depth map"
+          checked={byDepth}
+          onChange={(on) => {
+            heedDepth(store.getState(), on);
+          }}
+        >
+          Heed the depth map
+        </SwitchRow>
+      )}
+      <SwitchRow
+        label="Hatch where it is unsure"
+        checked={showsUnsure}
+        onChange={(on) => {
+          store.getState().set({ showsUnsure: on });
+        }}
+      >
+        Hatch where it is unsure
+      </SwitchRow>
+      {showsUnsure && (
+        <p className="ct-hint">Hatched pieces would change sides if edges counted a little more or less.</p>
+      )}
       <Joining />
     </>
   );

@@ -8,11 +8,18 @@ export type CutRoom = RoomCore & CutSlice;
 
 /** Adds a stroke of region paint: strokes belong to one ingredient as long as nothing else was chosen after it. */
 export function addRegionStroke(s: CutRoom, points: readonly Point[]): void {
-  const { side, size } = s.region;
+  const { side, size, byDepth } = s.region;
   const last = s.choice.ingredients[s.choice.ingredients.length - 1];
   const stroke = { side, size, points: thinned(points, size / 4) };
   if (last?.kind === 'region') s.choose({ ...last, strokes: [...last.strokes, stroke] }, true);
-  else s.choose({ kind: 'region', way: s.joining, strokes: [stroke] });
+  else s.choose({ kind: 'region', way: s.joining, strokes: [stroke], byDepth });
+}
+
+/** Gives the depth map a say in region paint, or none, also after the strokes. */
+export function heedDepth(s: CutRoom, byDepth: boolean): void {
+  s.set({ region: { ...s.region, byDepth } });
+  const last = s.choice.ingredients[s.choice.ingredients.length - 1];
+  if (last?.kind === 'region') s.choose({ ...last, byDepth }, true);
 }
 
 /** Widens the band over hair and leaves; where no band is solved yet, one begins. */

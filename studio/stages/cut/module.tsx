@@ -52,6 +52,7 @@ export const cut: StageModule<CutSlice> = {
     const choice = s.choice.ingredients.length > 0 ? s.choice : undefined;
     const { spare, active } = s;
     if (s.opened.cut === 'check') return { lens: 'check', ...over, check: s.check, choice, spare, active };
-    return choice ? { lens: 'choice', ...over, choice, spare, active } : { lens: 'source', ...over, active };
+    const unsure = s.showsUnsure && s.opened.cut === 'region';
+    return choice ? { lens: 'choice', ...over, choice, spare, active, unsure } : { lens: 'source', ...over, active };
   },
 };

@@ -18,7 +18,9 @@ export interface CutSlice {
   /** What an outline is drawn as. */
   outlineShape: 'corners' | 'curve' | 'rectangle' | 'ellipse';
   flood: { tolerance: number; reach: number; connected: boolean };
-  region: { side: 'in' | 'out'; size: number };
+  region: { side: 'in' | 'out'; size: number; byDepth: boolean };
+  /** Where region paint is unsure is hatched. */
+  showsUnsure: boolean;
   /** Size of the brush that widens the band over hair, px. */
   hairSize: number;
   /** How large the proposed pieces are. */
@@ -70,7 +72,8 @@ export function cutSlice({ shot, get, set, push, pushLong }: SliceRoom<CutSlice>
     spare: true,
     outlineShape: 'corners',
     flood: { tolerance: 24, reach: 1, connected: true },
-    region: { side: 'in', size: partOf(shot, 80, 6) },
+    region: { side: 'in', size: partOf(shot, 80, 6), byDepth: true },
+    showsUnsure: true,
     hairSize: partOf(shot, 30, 12),
     grain: 'middle',
     check: { ground: 'black', colour: '#7d4b8f', shiftPx: partOf(shot, 100, 4), rim: false },

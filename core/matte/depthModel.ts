@@ -1,0 +1,33 @@
+/** Depths are counted in so many steps, and spread over so many of them to both sides. */
+const STEPS = 128;
+const SPREAD = 4;
+/** Of what may lie inside or outside so much may lie anywhere: a depth that no stroke has met is not forbidden. */
+const ANYWHERE = 0.05;
+
+/** How likely a depth belongs to what the model was learnt from: a histogram, spread. */
+export class DepthModel {
+  private readonly costs = new Float32Array(STEPS);
+
+  /** @param depths 0 to 65535, of the given weights */
+  constructor(depths: Float32Array, weights: Float32Array) {
+    const counts = new Float64Array(STEPS);
+    let total = 0;
+    for (let n = 0; n < depths.length; n++) {
+      counts[stepOf(depths[n])] += weights[n];
+      total += weights[n];
+    }
+    const spread = new Float64Array(STEPS);
+    for (let a = 0; a < STEPS; a++)
+      for (let b = Math.max(0, a - SPREAD); b <= Math.min(STEPS - 1, a + SPREAD); b++)
+        spread[b] += (counts[a] * (SPREAD + 1 - Math.abs(a - b))) / (SPREAD + 1) ** 2;
+    for (let k = 0; k < STEPS; k++)
+      this.costs[k] = -Math.log(ANYWHERE / STEPS + (total > 0 ? ((1 - ANYWHERE) * spread[k]) / total : 0));
+  }
+
+  /** Negative log likelihood of a depth, 0 to 65535. */
+  cost(depth: number): number {
+    return this.costs[stepOf(depth)];
+  }
+}
+
+const stepOf = (depth: number): number => Math.min(STEPS - 1, Math.floor((depth / 65536) * STEPS));
