@@ -1,12 +1,13 @@
 import { CoreError } from '../../error';
 import { cropPicture, cropPlane } from '../../raster/crop';
 import { copyPicture, isDeep, requireSameSize, type DepthMap, type Mask, type Picture } from '../../raster/picture';
-import { textureFill } from '../textureFill';
 import { coarseness } from './coarseness';
 import { goOn } from './goOn';
 import type { Ground } from './ground';
 import { groundBox } from './groundBox';
+import { layPatches } from './layPatches';
 import { regionsOf } from './regions';
+import { amongLeaves, roughBeside } from './rough';
 import { CONTINUE_PROPOSALS } from './proposals';
 
 /** The proposals: how soft each is, and whether what nothing foretells is patched from around in place of smooth. */
@@ -27,7 +28,7 @@ export interface ContinueOptions {
   readonly apart?: Mask;
   /** Which proposal: 1 as it continues, 2 soft, 3 patched, and so on again. @default 1 */
   readonly seed?: number;
-  /** A quick look at it: fewer repetitions are searched. @default false */
+  /** A quick look at it: fewer repetitions are searched, and nothing is patched. @default false */
   readonly quick?: boolean;
   /** Called now and then with the share that is done, 0 to 1; may throw to end the work. */
   readonly onProgress?: (share: number) => void;
@@ -58,7 +59,7 @@ export function* continueSteps<P extends Picture>(
   options: ContinueOptions = {},
 ): Generator<{ readonly picture: P; readonly region: Mask }, P> {
   requireSameSize('The hole', hole, 'the picture', picture);
-  const { sampleFrom, ignore, apart, depth, seed = 1, onProgress = () => undefined } = options;
+  const { sampleFrom, ignore, apart, depth, quick = false, seed = 1, onProgress = () => undefined } = options;
   if (depth) requireSameSize('The depth map', depth, 'the picture', picture);
   if (sampleFrom) requireSameSize('The area to sample from', sampleFrom, 'the picture', picture);
   if (ignore) requireSameSize('What is of no account', ignore, 'the picture', picture);
@@ -72,11 +73,13 @@ export function* continueSteps<P extends Picture>(
     data: hole.data.map((v, i) => (ignore && !apart?.data[i] ? Math.max(v, ignore.data[i]) : v)),
   };
   const regions = regionsOf(unknown).filter((region) => region.data.some((v, i) => v > 0 && hole.data[i] >= 128));
-  const share = patched ? 0.5 : 1;
+  const share = patched ? 0.5 : 0.8;
   const out = copyPicture(picture);
   const sure = new Float32Array(picture.width * picture.height);
+  const fine = new Uint8Array(sure.length);
+  const leaves = new Uint8Array(sure.length);
   for (const [n, region] of regions.entries()) {
-    fillRegion({ picture, hole, out, sure }, region, {
+    fillRegion({ picture, hole, out, sure, fine, leaves }, region, {
       ...options,
       kappa,
       ignore: {
@@ -89,18 +92,34 @@ export function* continueSteps<P extends Picture>(
     });
     if (!patched && regions.length > 1) yield { picture: out, region };
   }
-  if (!patched) return out;
-  const patches = textureFill(out, hole, {
-    ...(sampleFrom ? { sampleFrom } : {}),
-    started: true,
-    onProgress: (done) => {
-      onProgress(share + done * (1 - share));
-    },
+  const from = (more: Mask | undefined): Mask => ({
+    ...hole,
+    data: unknown.data.map((v, i) =>
+      more?.data[i] || (v < 128 && (!sampleFrom || sampleFrom.data[i] >= 128)) ? 255 : 0,
+    ),
   });
-  for (let i = 0; i < sure.length; i++)
-    if (hole.data[i] >= 128)
-      for (let c = i * 4; c < i * 4 + 3; c++)
-        out.data[c] = Math.round(patches.data[c] + sure[i] * (out.data[c] - patches.data[c]));
+  const patch = (weights: Uint8Array, source: Mask, [begin, end]: readonly [number, number]): void => {
+    layPatches(out, weights, {
+      sampleFrom: source,
+      started: weights !== leaves,
+      onProgress: (done) => {
+        onProgress(begin + done * (end - begin));
+      },
+    });
+  };
+  if (patched)
+    patch(
+      Uint8Array.from(sure, (v, i) => (hole.data[i] >= 128 ? 255 * (1 - v) : 0)),
+      from(undefined),
+      [share, 1],
+    );
+  // Where nothing is foretold it is smooth; but fur and leaves are patched from around, or it would be a blur among them. What is
+  // fine goes on from the smooth fill; leaves have shapes, of which that tells nothing.
+  else if (!quick) {
+    patch(fine, from(hole), [share, (1 + share) / 2]);
+    patch(leaves, from(undefined), [(1 + share) / 2, 1]);
+  }
+  onProgress(1);
   return out;
 }
 
@@ -112,10 +131,13 @@ interface Filling<P extends Picture> {
   readonly out: P;
   /** How far what is filled was foretold, 0 to 1. */
   readonly sure: Float32Array;
+  /** How far it was not and is patched in place, as fur or as leaves, 0 to 255. */
+  readonly fine: Uint8Array;
+  readonly leaves: Uint8Array;
 }
 
 function fillRegion<P extends Picture>(
-  { picture, hole, out, sure }: Filling<P>,
+  { picture, hole, out, sure, fine, leaves }: Filling<P>,
   region: Mask,
   { kappa, sampleFrom, ignore, depth, quick, onProgress }: ContinueOptions & { readonly kappa: number },
 ): void {
@@ -129,6 +151,8 @@ function fillRegion<P extends Picture>(
   );
   if (!ground.from.includes(1))
     throw new CoreError('nothing-to-sample', 'There is nothing to sample from around the hole. Choose a larger area.');
+  const rough = roughBeside(ground);
+  const isLeafy = amongLeaves(ground);
   const wentOn = goOn(ground, {
     factor: coarseness(part),
     kappa,
@@ -141,6 +165,9 @@ function fillRegion<P extends Picture>(
     for (let x = 0, to = (box.top + y) * picture.width + box.left; x < part.width; x++, i++, to++) {
       if (!ground.hole[i] || hole.data[to] < 128) continue;
       sure[to] = wentOn.sure[i];
+      const left = 1 - wentOn.sure[i];
+      if (isLeafy) leaves[to] = 255 * left;
+      else fine[to] = 255 * left * rough[i];
       for (let c = 0; c < 3; c++)
         out.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(wentOn.colours[i * 3 + c] * full)));
     }
