@@ -1,7 +1,9 @@
 import { layoutOf } from '../../depth/planes/layout';
 import { smoothFill } from '../smoothFill';
+import { barsInto } from './bars';
 import { foretell, worthForetelling, type Foretelling, type Foretold } from './foretell';
 import type { Ground } from './ground';
+import { barsBefore, layBars } from './layBars';
 import { planeFrame, type PlaneFrame } from './planeFrame';
 
 /** So much of all detail beside the hole must be foretold: below the first it is not believed, from the second on all of it. */
@@ -33,11 +35,18 @@ export interface WentOn {
 export function goOn(ground: Ground, { depth, ...how }: GoingOn): WentOn {
   const { width, height, hole, known } = ground;
   const colours = Float32Array.from(ground.colours);
+  // What lies beside a bar goes on without it; over that the bar itself.
+  const bars = barsInto(ground);
+  const before = barsBefore(ground, bars);
   smoothFill(
     colours,
-    known.map((v) => 1 - v),
+    known.map((v, i) => (v && !before[i] ? 0 : 1)),
     { width, height, channels: 3, sweeps: 40 },
   );
+  before.forEach((v, i) => {
+    if (v) for (let c = i * 3; c < i * 3 + 3; c++) colours[c] = ground.colours[c];
+  });
+  layBars(ground, bars, colours);
   const out: WentOn = { colours, sure: new Float32Array(hole.length) };
   const onPlanes = { ...how, kappa: SOFTER * how.kappa, forgiven: FORGIVEN };
   const frames = (depth ? framesOf(ground, depth) : []).filter(({ frame }) => {
