@@ -1,5 +1,4 @@
-import type { Mask, Premultiplied, Straight } from '../raster/picture';
-import { copyPicture } from '../raster/picture';
+import { copyPicture, type Mask, type Premultiplied } from '../raster/picture';
 import type { HeldStroke } from '../shot/document';
 import { besideStroke } from './beside';
 import { filledInto } from './filledInto';
@@ -18,7 +17,6 @@ export interface Filling {
 
 /** What is left to be filled when the strokes have had their say. */
 export interface Held {
-  readonly fill: Straight;
   /** The plate with what the strokes asked for. */
   readonly picture: Premultiplied;
   /** What is left of the hole; nothing, where the strokes reach all of it. */
@@ -33,22 +31,24 @@ export interface Held {
  * @throws CoreError what partGrounds throws
  */
 export function holdStrokes({ bare, hand, hole }: Filling, strokes: readonly HeldStroke[], by: FillBy): Held {
-  const overpaint = hand.overpaint;
+  const { overpaint } = hand;
+  const done = new Uint8Array(hole.data.length);
+  if (strokes.length === 0) return { picture: hand.picture, hole, done: { ...hole, data: done } };
   let work = new HandFill(bare, { fill: copyPicture(hand.fill), overpaint }, { picture: copyPicture(hand.picture) });
   const left = new Uint8Array(hole.data.map((v) => (v >= 128 ? 255 : 0)));
-  const done = new Uint8Array(left.length);
-  for (const { kind, points, width, reach } of strokes) {
+  const { ignore, onProgress } = by.options;
+  for (const [n, { kind, points, width, reach }] of strokes.entries()) {
     const near = besideStroke(hole, points, kind === 'line' ? width / 2 : reach);
     const part: Mask = { ...hole, data: near.data.map((v, i) => (v && left[i] ? 255 : 0)) };
     if (!part.data.includes(255)) continue;
     if (kind === 'line') work.apply({ kind, points, width, beyond: false });
     else {
-      const ignore = by.options.ignore;
       const picture = partGrounds(work.picture, part, points, {
         ...by,
         options: {
           ...by.options,
           ...(ignore ? { ignore: { ...ignore, data: ignore.data.map((v, i) => (done[i] ? 0 : v)) } } : {}),
+          onProgress: (share) => onProgress?.((n + share) / strokes.length),
         },
       });
       work = new HandFill(bare, { fill: filledInto(work.fill, picture, part), overpaint });
@@ -57,5 +57,5 @@ export function holdStrokes({ bare, hand, hole }: Filling, strokes: readonly Hel
       if (v) [left[i], done[i]] = [0, 255];
     });
   }
-  return { fill: work.fill, picture: work.picture, hole: { ...hole, data: left }, done: { ...hole, data: done } };
+  return { picture: work.picture, hole: { ...hole, data: left }, done: { ...hole, data: done } };
 }

@@ -19,5 +19,11 @@ export function fillHole<P extends Picture>(
   options: ContinueOptions = {},
 ): P {
   if (method === 'continue') return continueFill(picture, hole, options);
-  return method === 'texture' ? textureFill(picture, hole, options) : smoothArea(picture, hole, options.apart);
+  return method === 'texture' ? textureFill(picture, hole, options) : smoothArea(picture, hole, asideOf(options));
+}
+
+/** What has no part in a smooth fill of one of two grounds: the other one, and what is of no account anyway. */
+function asideOf({ apart, ignore }: ContinueOptions): Mask | undefined {
+  if (!apart || !ignore) return apart;
+  return { ...apart, data: apart.data.map((v, i) => v | ignore.data[i]) };
 }

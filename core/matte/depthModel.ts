@@ -4,18 +4,29 @@ const SPREAD = 4;
 /** Of what may lie inside or outside so much may lie anywhere: a depth that no stroke has met is not forbidden. */
 const ANYWHERE = 0.05;
 
+/** How often depths occur, a step. */
+export class DepthCounts {
+  readonly counts = new Float64Array(STEPS);
+
+  /** @param depth 0 to 65535 */
+  add(depth: number, weight: number): void {
+    this.counts[stepOf(depth)] += weight;
+  }
+
+  /** These and other ones, so many times. */
+  plus(other: DepthCounts, times = 1): DepthCounts {
+    const sum = new DepthCounts();
+    for (let k = 0; k < STEPS; k++) sum.counts[k] = this.counts[k] + times * other.counts[k];
+    return sum;
+  }
+}
+
 /** How likely a depth belongs to what the model was learnt from: a histogram, spread. */
 export class DepthModel {
   private readonly costs = new Float32Array(STEPS);
 
-  /** @param depths 0 to 65535, of the given weights */
-  constructor(depths: Float32Array, weights: Float32Array) {
-    const counts = new Float64Array(STEPS);
-    let total = 0;
-    for (let n = 0; n < depths.length; n++) {
-      counts[stepOf(depths[n])] += weights[n];
-      total += weights[n];
-    }
+  constructor({ counts }: DepthCounts) {
+    const total = counts.reduce((sum, n) => sum + n, 0);
     const spread = new Float64Array(STEPS);
     for (let a = 0; a < STEPS; a++)
       for (let b = Math.max(0, a - SPREAD); b <= Math.min(STEPS - 1, a + SPREAD); b++)

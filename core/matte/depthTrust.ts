@@ -1,5 +1,5 @@
 import type { DepthMap } from '../raster/picture';
-import { DepthModel } from './depthModel';
+import { DepthCounts, DepthModel } from './depthModel';
 import { STROKE_IN, type Strokes } from './strokes';
 
 /** So many of the strokes' pixels must be foretold: below the first depth says nothing, from the second on all it can. */
@@ -12,6 +12,7 @@ const TOLD_BY = 400;
 interface Stroke {
   readonly inside: boolean;
   readonly depths: Float32Array;
+  readonly counts: DepthCounts;
 }
 
 /**
@@ -20,28 +21,27 @@ interface Stroke {
  */
 export function depthTrust(strokes: Strokes, depth: DepthMap): number {
   const all = strokesOf(strokes, depth);
+  const sums = [true, false].map((inside) => {
+    const side = all.filter((s) => s.inside === inside);
+    return { many: side.length, counts: side.reduce((sum, s) => sum.plus(s.counts), new DepthCounts()) };
+  });
+  const [ins, outs] = sums;
   let right = 0;
   let asked = 0;
-  all.forEach((left, n) => {
-    const others = all.filter((_, m) => m !== n);
-    const inside = others.filter((s) => s.inside);
-    const outside = others.filter((s) => !s.inside);
+  for (const left of all) {
+    const side = left.inside ? ins : outs;
+    const opposite = left.inside ? outs : ins;
     // A side's only stroke cannot be left out.
-    if (inside.length === 0 || outside.length === 0) return;
-    const [a, b] = [modelOf(inside), modelOf(outside)];
-    for (const d of left.depths) {
-      const lean = b.cost(d) - a.cost(d);
-      if (lean > 0 === left.inside && lean !== 0) right += 1 / left.depths.length;
-    }
+    if (side.many < 2 || opposite.many === 0) continue;
+    const same = new DepthModel(side.counts.plus(left.counts, -1));
+    const other = new DepthModel(opposite.counts);
+    let foretold = 0;
+    for (const d of left.depths) if (other.cost(d) > same.cost(d)) foretold++;
+    right += foretold / left.depths.length;
     asked++;
-  });
+  }
   if (asked === 0) return 0;
   return Math.min(1, Math.max(0, (right / asked - FROM) / (FULLY - FROM)));
-}
-
-function modelOf(strokes: readonly Stroke[]): DepthModel {
-  const depths = strokes.flatMap((s) => [...s.depths]);
-  return new DepthModel(Float32Array.from(depths), new Float32Array(depths.length).fill(1));
 }
 
 function strokesOf({ width, height, data }: Strokes, depth: DepthMap): Stroke[] {
@@ -68,7 +68,9 @@ function strokesOf({ width, height, data }: Strokes, depth: DepthMap): Stroke[] 
       pixels.filter((_, n) => n % every === 0),
       (i) => depth.data[i],
     );
-    found.push({ inside: side === STROKE_IN, depths });
+    const counts = new DepthCounts();
+    for (const d of depths) counts.add(d, 1);
+    found.push({ inside: side === STROKE_IN, depths, counts });
   }
   return found;
 }

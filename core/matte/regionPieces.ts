@@ -1,7 +1,7 @@
 import { CoreError } from '../error';
 import type { DepthMap, Mask, Picture8 } from '../raster/picture';
 import { ColourModel } from './colourModel';
-import { DepthModel } from './depthModel';
+import { DepthCounts, DepthModel } from './depthModel';
 import { depthTrust } from './depthTrust';
 import { joined } from './joined';
 import { Likeness } from './likeness';
@@ -236,7 +236,14 @@ function depthModels(
 ): { readonly trust: number; readonly models: readonly (DepthModel | undefined)[] } {
   const trust = depth ? depthTrust(strokes, depth) : 0;
   if (trust === 0 || !depths) return { trust: 0, models: [] };
-  return { trust, models: [inside, outside].map((counts) => new DepthModel(depths, Float32Array.from(counts))) };
+  const models = [inside, outside].map((weights) => {
+    const counts = new DepthCounts();
+    weights.forEach((weight, p) => {
+      counts.add(depths[p], weight);
+    });
+    return new DepthModel(counts);
+  });
+  return { trust, models };
 }
 
 /** FNV-1a over the depths. Source: Fowler, Noll and Vo, RFC draft "The FNV non-cryptographic hash algorithm". */

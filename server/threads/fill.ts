@@ -36,6 +36,8 @@ const SEAM_ROOM = 2;
 const BETWEEN = 12;
 /** Share of the work after which the hole is known. */
 const FINDING = 0.2;
+/** Share of a fill that borders take which are held. */
+const STROKES = 0.4;
 
 /**
  * Fills behind a plate by machine; several seeds give several proposals, stored as pictures of their own.
@@ -102,28 +104,31 @@ export const fill = task<
   const sampleFrom = await sampleOf(document, order, bare, hole);
   const pictures: Straight[] = [];
   for (const [n, seed] of seeds.entries()) {
-    const by = {
-      method: order.method,
-      options: {
-        ...{ seed, sampleFrom, ignore },
-        ...(depth ? { depth } : {}),
-        onProgress: (share: number) => {
-          onProgress(FINDING + ((n + share) / seeds.length) * (1 - FINDING));
-        },
+    const { method } = order;
+    const { strokes } = painted;
+    const options = { ...{ seed, sampleFrom, ignore }, ...(depth ? { depth } : {}) };
+    const following = (from: number, to: number) => ({
+      onProgress: (share: number): void => {
+        onProgress(FINDING + ((n + from + share * (to - from)) / seeds.length) * (1 - FINDING));
       },
-    };
-    const held = holdStrokes({ bare, hand, hole }, painted.strokes, by);
+    });
+    const first = strokes.some((s) => s.kind === 'border') ? STROKES : 0;
+    const held = holdStrokes({ bare, hand, hole }, strokes, {
+      method,
+      options: { ...options, ...following(0, first) },
+    });
     const { picture, hole: open } = held;
     let filled = picture;
     if (open.data.includes(255)) {
-      const options = {
-        ...by.options,
+      const rest = {
+        ...options,
+        ...following(first, 1),
         ignore: { ...ignore, data: ignore.data.map((v, i) => (held.done.data[i] ? 0 : v)) },
       };
       if (area.kind === 'beside' && area.stroke.kind === 'border')
-        filled = partGrounds(picture, open, area.stroke.points, { ...by, options });
-      else if (goesOn && n === 0) filled = await goOnShown(continueSteps(picture, open, options), open, show);
-      else filled = fillHole(picture, open, order.method, options);
+        filled = partGrounds(picture, open, area.stroke.points, { method, options: rest });
+      else if (goesOn && n === 0) filled = await goOnShown(continueSteps(picture, open, rest), open, show);
+      else filled = fillHole(picture, open, method, rest);
     }
     pictures.push(filledInto(hand.fill, filled, hole));
   }
