@@ -149,3 +149,22 @@ test('region paint is unsure nowhere, where the colours are clear', () => {
   const unsure = new RegionPaint(clear).unsure(said);
   expect(unsure.data.every((v) => v === 0)).toBe(true);
 });
+
+test('a stroke wider than the bar it is drawn on does not mean the sky beside it', () => {
+  // Bars of 3 px before a bright sky, stroked 5 px wide along one of them.
+  const isBar = (x: number, y: number): boolean => x % 30 >= 14 && x % 30 < 17 && y >= 10 && y < 70;
+  const rail = (x: number, y: number): boolean => y >= 10 && y < 14 && x >= 14 && x < 107;
+  const grid = picture((x, y) => (isBar(x, y) || rail(x, y) ? [70, 80, 75] : [215, 222, 230]));
+  const mark = strokes(
+    [43, 20, 48, 60, STROKE_IN],
+    [20, 11, 100, 13, STROKE_IN],
+    [24, 30, 34, 34, STROKE_OUT],
+    [55, 40, 65, 44, STROKE_OUT],
+    [84, 50, 94, 54, STROKE_OUT],
+  );
+  const mask = new RegionPaint(grid).solve(mark);
+  const at = (x: number, y: number): number => mask.data[y * width + x];
+  // The pane beside the stroke stays out, the bar itself and its neighbours that the rail joins are in.
+  expect([at(52, 30), at(38, 30), at(60, 60)]).toEqual([0, 0, 0]);
+  expect([at(45, 40), at(15, 40), at(75, 60), at(105, 30)]).toEqual([255, 255, 255, 255]);
+});

@@ -10,12 +10,19 @@ import { PieceGraph, type PieceBorders } from './pieceGraph';
 import { BorderBand, decideBorder, type BorderGround } from './regionBorder';
 import { HARD, lean, partingCost, SMOOTH } from './regionCosts';
 import { SideModel } from './sideModel';
+import { strokeCores } from './strokeCore';
 import { STROKE_IN, STROKE_OUT, type Strokes } from './strokes';
 
 /** Pixels to each side of the pieces' border that are decided one by one. */
 const BAND = 2;
 /** A colour model learns from this many pieces at most. */
 const LEARN_FROM = 3000;
+/**
+ * A stroke over a thing thinner than itself covers what lies beside it, too. A piece that no core of a stroke meets is only grazed
+ * by it where less than this share of it is stroked, and is not meant where out is so much likelier for its colour.
+ */
+const GRAZED = 0.25;
+const LIKELIER = 2;
 /** Where another side would come out if edges counted less, or more, than they do, the choice is unsure. */
 const LESS = 10;
 const MORE = 60;
@@ -194,11 +201,19 @@ export class RegionPieces {
 }
 
 /** @throws CoreError `no-strokes` */
-function saidOf(strokes: Strokes, { pieces: { of: pieceAt, count } }: PieceGraph): Said {
+function saidOf(strokes: Strokes, graph: PieceGraph): Said {
+  const {
+    pieces: { of: pieceAt, count },
+    size,
+    mean,
+  } = graph;
   const inside = new Int32Array(count);
   const outside = new Int32Array(count);
+  const cores = strokeCores(strokes).data;
+  const meant = new Uint8Array(count);
   let any = 0;
   for (let i = 0; i < pieceAt.length; i++) {
+    if (cores[i] === STROKE_IN) meant[pieceAt[i]] = 1;
     if (strokes.data[i] === STROKE_IN) {
       inside[pieceAt[i]]++;
       any |= 1;
@@ -212,6 +227,13 @@ function saidOf(strokes: Strokes, { pieces: { of: pieceAt, count } }: PieceGraph
       'no-strokes',
       `There is no stroke that says "${any === 1 ? 'out' : 'in'}". A region is grown from at least one stroke in and one out.`,
     );
+  const inModel = learnColours(graph, (p) => (meant[p] ? inside[p] : 0));
+  const outModel = learnColours(graph, (p) => outside[p]);
+  for (let p = 0; p < count; p++) {
+    if (meant[p] || inside[p] === 0 || inside[p] >= GRAZED * size[p]) continue;
+    const [r, g, b] = mean.subarray(p * 3, p * 3 + 3);
+    if (outModel.cost(r, g, b) + LIKELIER < inModel.cost(r, g, b)) inside[p] = 0;
+  }
   return { strokes, inside, outside };
 }
 
