@@ -98,7 +98,9 @@ export function* continueSteps<P extends Picture>(
       more?.data[i] || (v < 128 && (!sampleFrom || sampleFrom.data[i] >= 128)) ? 255 : 0,
     ),
   });
+  const asked = hole.data.reduce((n, v) => n + (v >= 128 ? 1 : 0), 0);
   const patch = (weights: Uint8Array, source: Mask, [begin, end]: readonly [number, number]): void => {
+    if (weights.reduce((n, v) => n + (v > 0 ? 1 : 0), 0) < WORTH * asked) return;
     layPatches(out, weights, {
       sampleFrom: source,
       started: weights !== leaves,
@@ -122,6 +124,11 @@ export function* continueSteps<P extends Picture>(
   onProgress(1);
   return out;
 }
+
+/** Patches for a smaller share of a hole cost more than they show. */
+const WORTH = 0.01;
+/** Less rough than this a place stays smooth: patches would be a haze there, and cost as much. */
+const FAINT = 0.2;
 
 interface Filling<P extends Picture> {
   readonly picture: P;
@@ -167,7 +174,7 @@ function fillRegion<P extends Picture>(
       sure[to] = wentOn.sure[i];
       const left = 1 - wentOn.sure[i];
       if (isLeafy) leaves[to] = 255 * left;
-      else fine[to] = 255 * left * rough[i];
+      else fine[to] = (255 * Math.max(0, left * rough[i] - FAINT)) / (1 - FAINT);
       for (let c = 0; c < 3; c++)
         out.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(wentOn.colours[i * 3 + c] * full)));
     }
