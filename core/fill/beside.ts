@@ -2,28 +2,12 @@ import type { Size } from '../kind';
 import type { Point } from '../raster/geometry';
 import type { Mask } from '../raster/picture';
 import { drawOutline } from '../matte/outline';
+import { brushAlong } from './brushAlong';
 
 /** What lies within so many px of a stroke, px of the source: 255. @param points at least one */
 export function besideStroke({ width, height }: Size, points: readonly Point[], reach: number): Mask {
-  const data = new Uint8Array(width * height);
-  points.forEach((to, n) => {
-    const from = points[Math.max(0, n - 1)];
-    const dx = to.x - from.x;
-    const dy = to.y - from.y;
-    const squared = dx * dx + dy * dy;
-    const left = Math.max(0, Math.floor(Math.min(from.x, to.x) - reach));
-    const right = Math.min(width, Math.ceil(Math.max(from.x, to.x) + reach));
-    const top = Math.max(0, Math.floor(Math.min(from.y, to.y) - reach));
-    const bottom = Math.min(height, Math.ceil(Math.max(from.y, to.y) + reach));
-    for (let y = top; y < bottom; y++)
-      for (let x = left; x < right; x++) {
-        const px = x + 0.5 - from.x;
-        const py = y + 0.5 - from.y;
-        const along = squared > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / squared)) : 0;
-        if ((px - along * dx) ** 2 + (py - along * dy) ** 2 <= reach * reach) data[y * width + x] = 255;
-      }
-  });
-  return { width, height, data };
+  const whole = { left: 0, top: 0, right: width, bottom: height };
+  return { width, height, data: brushAlong(points, { radius: reach, hardness: 1, strength: 1 }, whole) };
 }
 
 /** A turn so wide at most joins the far ends of a stroke, radians. */

@@ -26,8 +26,8 @@ export interface Held {
 }
 
 /**
- * Fills what an artist's strokes ask for of a hole, in their order, so that all else goes on from it: lines are laid, and beside a
- * border each ground goes on from its own side.
+ * Fills what an artist's strokes ask for of a hole, in their order, so that all else goes on from it: lines are laid, and
+ * beside a border each ground goes on from its own side.
  * @throws CoreError what partGrounds throws
  */
 export function holdStrokes({ bare, hand, hole }: Filling, strokes: readonly HeldStroke[], by: FillBy): Held {

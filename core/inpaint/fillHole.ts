@@ -8,7 +8,8 @@ export const FILL_METHODS = ['continue', 'texture', 'smooth'] as const;
 export type FillMethod = (typeof FILL_METHODS)[number];
 
 /**
- * Fills a picture's hole by texture, with how its surroundings go on, or smoothly. Pixels outside the hole come out unchanged, bit for bit; alpha stays.
+ * Fills a picture's hole by texture, with how its surroundings go on, or smoothly. Pixels outside the hole come out unchanged,
+ * bit for bit; alpha stays.
  * @param hole 128 and more: fill
  * @throws CoreError `no-hole`, `nothing-to-sample`, `size-differs`
  */

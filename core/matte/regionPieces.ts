@@ -18,8 +18,8 @@ const BAND = 2;
 /** A colour model learns from this many pieces at most. */
 const LEARN_FROM = 3000;
 /**
- * A stroke over a thing thinner than itself covers what lies beside it, too. A piece that no core of a stroke meets is only grazed
- * by it where less than this share of it is stroked, and is not meant where out is so much likelier for its colour.
+ * A stroke over a thing thinner than itself covers what lies beside it, too. A piece that no core of a stroke meets is only
+ * grazed by it where less than this share of it is stroked, and is not meant where out is so much likelier for its colour.
  */
 const GRAZED = 0.25;
 const LIKELIER = 2;
@@ -52,6 +52,15 @@ interface Said {
   readonly outside: Int32Array;
 }
 
+/** What strokes have made of the pieces. */
+interface Grown {
+  readonly strokes: Uint8Array;
+  readonly parting: Parting;
+  readonly sides: Uint8Array;
+  readonly models: Region['models'];
+  readonly said: Said;
+}
+
 /**
  * Grows a region over a picture's pieces. Made once for a picture; each new stroke is then solved anew over its
  * pieces, and pixel by pixel only along the border that comes out.
@@ -61,6 +70,7 @@ interface Said {
  */
 export class RegionPieces {
   private parting: Parting | undefined;
+  private grown: Grown | undefined;
   /** What the strokes meant last time: only what changes against it is decided anew. */
   private last: { readonly sides: Uint8Array; readonly strokes: Uint8Array; readonly out: Uint8Array } | undefined;
 
@@ -104,10 +114,10 @@ export class RegionPieces {
     });
   }
 
-  private grow(
-    strokes: Strokes,
-    parting: Parting,
-  ): { readonly sides: Uint8Array; readonly models: Region['models']; readonly said: Said } {
+  /** Kept while strokes and depth stay the same: where it is unsure is asked right after it was solved. */
+  private grow(strokes: Strokes, parting: Parting): Grown {
+    const { grown } = this;
+    if (grown?.parting === parting && same(grown.strokes, strokes.data)) return grown;
     const { graph } = parting;
     const said = saidOf(strokes, graph);
     const { inside, outside } = said;
@@ -128,7 +138,8 @@ export class RegionPieces {
       (p) => (first[p] ? 0.2 * size[p] : 0) + inside[p],
       (p) => (first[p] ? 0 : 0.2 * size[p]) + outside[p],
     );
-    return { sides: this.cutPieces(models, said, parting), models, said };
+    const sides = this.cutPieces(models, said, parting);
+    return (this.grown = { strokes: strokes.data.slice(), parting, sides, models, said });
   }
 
   /** 1 for the pieces that are in, and joined to a stroke that says so. */
@@ -267,6 +278,8 @@ function depthModels(
   });
   return { trust, models };
 }
+
+const same = (a: Uint8Array, b: Uint8Array): boolean => a.every((v, i) => v === b[i]);
 
 /** FNV-1a over the depths. Source: Fowler, Noll and Vo, RFC draft "The FNV non-cryptographic hash algorithm". */
 function checksumOf({ data }: DepthMap): number {

@@ -45,7 +45,9 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
     case 'let-go': {
       const { stroke } = action;
       return changeShot(at, `Let go of a stroke of ${name}`, (_tx, current) => {
-        const strokes = paintedOf(current, plate).strokes.filter((s) => s.id !== stroke);
+        const held = paintedOf(current, plate).strokes;
+        const strokes = held.filter((s) => s.id !== stroke);
+        if (strokes.length === held.length) throw Problem.notFound('This stroke');
         return Promise.resolve(withPainted(current, plate, { strokes }));
       });
     }
@@ -59,7 +61,8 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
 /** Does beforehand what every fill of a shot takes, where it is not being worked on. */
 export async function readyToFill(id: string): Promise<void> {
   const { document } = await shotState(id);
-  if (!workOf(id)) await inThread('readyFill', { document });
+  const hides = document.plates.some((p) => p.matte !== null);
+  if (hides && !workOf(id)) await inThread('readyFill', { document });
 }
 
 /** Fills in a thread; what was changed meanwhile is kept, where the fill still fits. */

@@ -10,13 +10,16 @@ const KEPT_PIXELS = 12_000_000;
 /** The last shot that this thread has laid out; a thread that rests ends, and this with it. */
 let kept: { readonly layout: string; readonly rasters: ShotRasters<Premultiplied> } | undefined;
 
+/** Whether a shot, once laid out, stays so for a while. */
+export const isKept = ({ source: { width, height } }: Pick<ShotDocument, 'source'>): boolean =>
+  width * height <= KEPT_PIXELS;
+
 /** A shot laid out in plates with nothing put on them; the same object for the same layout, so nothing of it may be changed. */
 export async function bareRasters(document: ShotDocument): Promise<ShotRasters<Premultiplied>> {
   const layout = layoutOf(document);
   if (kept?.layout === layout) return kept.rasters;
   kept = undefined;
   const rasters = await shotRasters(bareDocument(document));
-  const { width, height } = document.source;
-  if (width * height <= KEPT_PIXELS) kept = { layout, rasters };
+  if (isKept(document)) kept = { layout, rasters };
   return rasters;
 }

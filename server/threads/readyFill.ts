@@ -1,9 +1,9 @@
 import type { ShotDocument } from '@/core/shot/document';
-import { bareRasters } from './bareRasters';
+import { bareRasters, isKept } from './bareRasters';
 import { task } from './task';
 
 /** Lays a shot out in a thread of the kind that fills, so that a fill that is asked for soon begins at once. */
 export const readyFill = task<{ readonly document: ShotDocument }, object>(async ({ document }) => {
-  await bareRasters(document);
+  if (isKept(document)) await bareRasters(document);
   return {};
 });

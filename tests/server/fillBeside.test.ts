@@ -165,6 +165,10 @@ describe('a stroke says how a fill goes on', () => {
     expect(free.document.strokes.map((s) => s.id)).not.toContain(id);
     // What was filled stays.
     expect(free.document.fill).toBe(smooth.document.fill);
+    // Let go of twice, as from two windows, it says so and stores no step.
+    const twice = { action: 'let-go', plate: null, stroke: id } as const;
+    await expect(actOnFill(await at(), twice)).rejects.toMatchObject({ status: 404 });
+    expect(await headOf(begun.id)).toBe(free.head);
   });
 
   test('a line that is held is laid first, and what is filled goes on from it', async () => {

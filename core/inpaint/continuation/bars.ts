@@ -1,4 +1,4 @@
-import { grown, type Ground } from './ground';
+import { greyOf, grown, type Ground } from './ground';
 
 /** Bars are looked for so far from the hole, px, from the first to the second. */
 const NEAR = 3;
@@ -6,7 +6,7 @@ const FAR = 7;
 /** Half the width of the window in which their way is told, and how far aside of their middle they may end, px. */
 const REACH = 5;
 const WIDEST = 9;
-/** A bar stands out from both its sides by so much, of 255, and its sides differ from each other by less than this share of that. */
+/** A bar stands out from both its sides by so much, of 255, and these differ from each other by less than this share of that. */
 const STANDS_OUT = 18;
 const SIDES = 0.6;
 /** How much changes around it go one way (coherence of the structure tensor). */
@@ -56,13 +56,6 @@ export function barsInto(ground: Ground): Bar[] {
     )
       kept.push(bar);
   return kept;
-}
-
-function greyOf({ colours, known }: Ground): Float32Array {
-  const grey = new Float32Array(known.length);
-  for (let i = 0; i < grey.length; i++)
-    grey[i] = 0.299 * colours[i * 3] + 0.587 * colours[i * 3 + 1] + 0.114 * colours[i * 3 + 2];
-  return grey;
 }
 
 /** The way along what lies around a place: across its steepest change; undefined where it goes no one way. */

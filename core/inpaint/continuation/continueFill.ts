@@ -28,16 +28,16 @@ export interface ContinueOptions {
   readonly apart?: Mask;
   /** Which proposal: 1 as it continues, 2 soft, 3 patched, and so on again. @default 1 */
   readonly seed?: number;
-  /** A quick look at it: fewer repetitions are searched, and nothing is patched. @default false */
+  /** A quick look at it: fewer repetitions are searched, and rough ground stays smooth. @default false */
   readonly quick?: boolean;
   /** Called now and then with the share that is done, 0 to 1; may throw to end the work. */
   readonly onProgress?: (share: number) => void;
 }
 
 /**
- * Fills a picture's hole with how its surroundings go on: planes of the scene, straight structures and what repeats itself, as far
- * as that is seen to hold beside the hole; smoothly elsewhere, or with patches. Pixels outside the hole come out unchanged, bit for
- * bit; alpha stays.
+ * Fills a picture's hole with how its surroundings go on: planes of the scene, straight structures and what repeats itself,
+ * as far as that is seen to hold beside the hole; smoothly elsewhere, or with patches. Pixels outside the hole come out
+ * unchanged, bit for bit; alpha stays.
  * @param hole 128 and more: fill
  * @throws CoreError `size-differs`; `no-hole`; `nothing-to-sample`
  */
@@ -50,8 +50,8 @@ export function continueFill<P extends Picture>(picture: P, hole: Mask, options:
 }
 
 /**
- * The same region by region, so that what is filled can be shown meanwhile: yields the picture, which is filled on afterwards, and
- * where it has just been filled (255).
+ * The same region by region, so that what is filled can be shown meanwhile: yields the picture, which is filled on
+ * afterwards, and where it has just been filled (255).
  */
 export function* continueSteps<P extends Picture>(
   picture: P,
@@ -82,6 +82,7 @@ export function* continueSteps<P extends Picture>(
     fillRegion({ picture, hole, out, sure, fine, leaves }, region, {
       ...options,
       kappa,
+      heedsRough: !patched && !quick,
       ignore: {
         ...hole,
         data: unknown.data.map((v, i) => (region.data[i] ? 0 : Math.max(v, apart ? apart.data[i] : 0))),
@@ -117,10 +118,14 @@ export function* continueSteps<P extends Picture>(
     );
   // Where nothing is foretold it is smooth; but fur and leaves are patched from around, or it would be a blur among them. What is
   // fine goes on from the smooth fill; leaves have shapes, of which that tells nothing.
-  else if (!quick) {
-    patch(fine, from(hole), [share, (1 + share) / 2]);
-    patch(leaves, from(undefined), [(1 + share) / 2, 1]);
-  }
+  else if (!quick)
+    try {
+      patch(fine, from(hole), [share, (1 + share) / 2]);
+      patch(leaves, from(undefined), [(1 + share) / 2, 1]);
+    } catch (error) {
+      // Nobody asked for patches: where no whole one may be sampled it stays smooth.
+      if (!(error instanceof CoreError && error.code === 'nothing-to-sample')) throw error;
+    }
   onProgress(1);
   return out;
 }
@@ -143,10 +148,16 @@ interface Filling<P extends Picture> {
   readonly leaves: Uint8Array;
 }
 
+interface RegionOptions extends ContinueOptions {
+  readonly kappa: number;
+  /** Whether rough ground is told apart, to be patched. */
+  readonly heedsRough: boolean;
+}
+
 function fillRegion<P extends Picture>(
   { picture, hole, out, sure, fine, leaves }: Filling<P>,
   region: Mask,
-  { kappa, sampleFrom, ignore, depth, quick, onProgress }: ContinueOptions & { readonly kappa: number },
+  { kappa, heedsRough, sampleFrom, ignore, depth, quick, onProgress }: RegionOptions,
 ): void {
   const box = groundBox(region, sampleFrom);
   const part = cropPicture(picture, box);
@@ -158,8 +169,8 @@ function fillRegion<P extends Picture>(
   );
   if (!ground.from.includes(1))
     throw new CoreError('nothing-to-sample', 'There is nothing to sample from around the hole. Choose a larger area.');
-  const rough = roughBeside(ground);
-  const isLeafy = amongLeaves(ground);
+  const isLeafy = heedsRough && amongLeaves(ground);
+  const rough = heedsRough && !isLeafy ? roughBeside(ground) : undefined;
   const wentOn = goOn(ground, {
     factor: coarseness(part),
     kappa,
@@ -174,7 +185,7 @@ function fillRegion<P extends Picture>(
       sure[to] = wentOn.sure[i];
       const left = 1 - wentOn.sure[i];
       if (isLeafy) leaves[to] = 255 * left;
-      else fine[to] = (255 * Math.max(0, left * rough[i] - FAINT)) / (1 - FAINT);
+      else if (rough) fine[to] = (255 * Math.max(0, left * rough[i] - FAINT)) / (1 - FAINT);
       for (let c = 0; c < 3; c++)
         out.data[to * 4 + c] = Math.min(most, Math.max(0, Math.round(wentOn.colours[i * 3 + c] * full)));
     }

@@ -7,8 +7,8 @@ const MOST = 9_000;
 
 /**
  * What filling as it goes on will look like, there in a fraction of the time: filled so much smaller that it is quick, its detail
- * laid over a smooth fill at the picture's own size, which meets its seam. Planes are not followed: so much smaller nothing of them is foretold. Undefined where the hole is so small that the fill itself
- * is quick.
+ * laid over a smooth fill at the picture's own size, which meets its seam. Planes are not
+ * followed: so much smaller nothing of them is foretold. Undefined where the hole is so small that the fill itself is quick.
  * @param hole 128 and more: fill
  * @throws CoreError what continueFill throws
  */

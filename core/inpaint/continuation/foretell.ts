@@ -9,7 +9,10 @@ import type { Said } from './vote';
 const MOST = 180;
 const FEW = 80;
 const FEW_WINDOWS = 40;
-/** Of a ground of more px misfits are told on a grid twice as coarse; of a plane seen face on, which repeats itself more evenly, from fewer on. */
+/**
+ * Of a ground of more px misfits are told on a grid twice as coarse; of a plane seen face on, which repeats itself more evenly,
+ * from fewer on.
+ */
 const LARGE = 6e5;
 const LARGE_PLANE = 2e5;
 /** Shares of the work after which something new begins: searching, predicting, testing. */
@@ -62,7 +65,10 @@ export function foretell(
   return { ...prediction, ...belief };
 }
 
-/** A quick look at half the size, or smaller where that would be more px, by few windows and offsets: is so much foretold that a closer one is worth it? */
+/**
+ * A quick look at half the size, or smaller where that would be more px, by few windows and offsets: is so much foretold that
+ * a closer one is worth it?
+ */
 const LOOKED_AT = 1e5;
 const WORTH = 0.04;
 

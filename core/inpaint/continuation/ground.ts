@@ -12,6 +12,14 @@ export interface Ground {
   readonly hole: Uint8Array;
 }
 
+/** How light each place is, 0 to 255 (luma of ITU-R BT.601). */
+export function greyOf({ colours, known }: Ground): Float32Array {
+  const grey = new Float32Array(known.length);
+  for (let i = 0; i < grey.length; i++)
+    grey[i] = 0.299 * colours[i * 3] + 0.587 * colours[i * 3 + 1] + 0.114 * colours[i * 3 + 2];
+  return grey;
+}
+
 /** The same at a size so many times smaller: means over what is known. */
 export function smaller({ width, height, colours, known, from, hole }: Ground, factor: number): Ground {
   const across = Math.ceil(width / factor);

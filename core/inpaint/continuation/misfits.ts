@@ -14,7 +14,10 @@ const UNTOLD = -1;
 export interface Misfits {
   readonly width: number;
   readonly height: number;
-  /** Values a cell: logarithm of the mean squared difference, and, where any is made good, by how much red, green and blue are to be shifted. */
+  /**
+   * Values a cell: logarithm of the mean squared difference, and, where any is made good, by how much red, green and blue are
+   * to be shifted.
+   */
   readonly channels: 1 | 4;
   readonly planes: readonly Float32Array[];
 }

@@ -10,7 +10,10 @@ const NEAREST = 3;
 const BEFORE = 0.02;
 /** Around the hole so much of a plane is looked at, px of the frame. */
 const AROUND = 200;
-/** A plane is worth it from so many px of the hole and such a share of it on, and as long as its frame holds no more px than there is room for. */
+/**
+ * A plane is worth it from so many px of the hole and such a share of it on, and as long as its frame holds no more px than
+ * there is room for.
+ */
 const LEAST = 150;
 const LEAST_SHARE = 0.01;
 const MOST = 1.6e7;

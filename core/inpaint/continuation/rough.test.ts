@@ -82,13 +82,13 @@ describe('what is filled there', () => {
     height,
     data: Uint8Array.from({ length: width * height }, (_, i) => (inHole(i % width, Math.floor(i / width)) ? 255 : 0)),
   };
-  const filled = (grey: (x: number, y: number) => number): Straight => {
+  const filled = (grey: (x: number, y: number) => number, sampleFrom?: Mask): Straight => {
     const data = new Uint8Array(width * height * 4);
     for (let i = 0; i < width * height; i++) {
       const v = hole.data[i] ? 0 : grey(i % width, Math.floor(i / width));
       data.set([v, v, v, 255], i * 4);
     }
-    return continueFill(pictureOf({ width, height }, data, 'straight'), hole);
+    return continueFill(pictureOf({ width, height }, data, 'straight'), hole, sampleFrom ? { sampleFrom } : {});
   };
   /** Mean step from px to px, in the hole and beside it. */
   const steps = ({ data }: Straight): readonly [inside: number, beside: number] => {
@@ -111,6 +111,12 @@ describe('what is filled there', () => {
     const [inside, beside] = steps(filled(grey));
     expect(inside).toBeGreaterThan(0.5 * beside);
     expect(inside).toBeLessThan(1.5 * beside);
+  });
+
+  test('where no whole patch may be sampled it stays smooth', () => {
+    const strip: Mask = { ...hole, data: hole.data.map((_, i) => (i % width >= 70 && i % width < 75 ? 255 : 0)) };
+    const [inside, beside] = steps(filled(fur, strip));
+    expect(inside).toBeLessThan(0.1 * beside);
   });
 
   test('a wall with nothing on it stays smooth', () => {

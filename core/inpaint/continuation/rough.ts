@@ -1,6 +1,6 @@
 import { boxMean } from '../../raster/box';
 import { smoothFill } from '../smoothFill';
-import { grown, smaller, type Ground } from './ground';
+import { greyOf, grown, smaller, type Ground } from './ground';
 
 /** Width of the ring around the hole that is looked at, px. */
 const RING = 28;
@@ -28,7 +28,8 @@ interface Changes {
 }
 
 /**
- * How rough and fine a hole's surroundings are, without order, as fur, grass and stones, 0 to 1 a place: in the hole as beside it.
+ * How rough and fine a hole's surroundings are, without order, as fur, grass and stones, 0 to 1 a place: in the hole as
+ * beside it.
  * Source of the coherence: Bigun and Granlund, "Optimal orientation detection of linear symmetry", ICCV 1987.
  */
 export function roughBeside(ground: Ground): Float32Array {
@@ -60,17 +61,11 @@ export function amongLeaves(ground: Ground): boolean {
 }
 
 /** Tells the changes around each known place of the ring around a ground's hole. */
-function forEachOnRing(
-  { width, height, colours, known, hole }: Ground,
-  reach: number,
-  ring: number,
-  tell: (i: number, changes: Changes) => void,
-): void {
+function forEachOnRing(ground: Ground, reach: number, ring: number, tell: (i: number, changes: Changes) => void): void {
+  const { width, height, known, hole } = ground;
   const count = width * height;
   const wide = grown(hole, width, height, ring);
-  const grey = new Float32Array(count);
-  for (let i = 0; i < count; i++)
-    grey[i] = 0.299 * colours[i * 3] + 0.587 * colours[i * 3 + 1] + 0.114 * colours[i * 3 + 2];
+  const grey = greyOf(ground);
   const planes = Array.from({ length: 5 }, () => new Float32Array(count));
   const [seen, size, xx, yy, xy] = planes;
   for (let y = 0, i = 0; y < height - 1; y++, i++)

@@ -22,7 +22,7 @@ export const region: IngredientKind<typeof schema> = {
   kind: 'region',
   schema,
   bounds: (_value, { width, height }) => ({ left: 0, top: 0, right: width, bottom: height }),
-  apply: (ground, value) => paintOf(ground).solve(...saidBy(ground, value)),
+  apply: (ground, value) => paintOf(ground, value).solve(...saidBy(ground, value)),
   label: () => 'region paint',
   shift: (value, dx, dy) => ({
     ...value,
@@ -32,9 +32,11 @@ export const region: IngredientKind<typeof schema> = {
 
 /** Where a region is unsure, 255. @throws CoreError `no-strokes` */
 export const unsureRegion = (ground: IngredientGround, value: RegionStrokes): Mask =>
-  paintOf(ground).unsure(...saidBy(ground, value));
+  paintOf(ground, value).unsure(...saidBy(ground, value));
 
-const paintOf = (ground: IngredientGround): RegionPaint => ground.keep('region', () => new RegionPaint(ground.picture));
+/** Pieces by colours and pieces by depth, too, are kept apart. */
+const paintOf = (ground: IngredientGround, { byDepth }: RegionStrokes): RegionPaint =>
+  ground.keep(byDepth ? 'region by depth' : 'region', () => new RegionPaint(ground.picture));
 
 function saidBy(ground: IngredientGround, { strokes, byDepth }: RegionStrokes): Parameters<RegionPaint['solve']> {
   const { width, height } = ground.picture;
