@@ -69,10 +69,12 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
       return;
     }
     busy.current = true;
+    whole.current?.setAttribute('aria-busy', 'true');
     const began = performance.now();
     const done = (): boolean => {
       if (held.current !== preview) return false;
       busy.current = false;
+      whole.current?.setAttribute('aria-busy', String(again.current));
       return true;
     };
     preview.remote.look(request()).then(
@@ -88,7 +90,7 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
         if (done()) store.getState().notify('error', `The preview could not be drawn: ${(error as Error).message}`);
       },
     );
-  }, [request, store, take]);
+  }, [request, store, take, whole]);
 
   useEffect(() => {
     const { shot } = store.getState();

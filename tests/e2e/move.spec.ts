@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { expect, test } from '@playwright/test';
-import { look, newLook, openShot, option, shotOf, stage, stored, takeBack, watch, way } from './room';
+import { look, newLook, openShot, option, otherLook, shotOf, stage, stored, takeBack, watch, way } from './room';
 
 test('the demo drifts: it plays from memory, is scrubbed, and looks on through every way to see', async ({ page }) => {
   const errors = watch(page);
@@ -11,7 +11,7 @@ test('the demo drifts: it plays from memory, is scrubbed, and looks on through e
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByTestId('in-memory')).toHaveText('24 frames/s, all in memory');
   // Every frame is there: what is shown changes as it goes on.
-  await newLook(page, rest);
+  await otherLook(page, rest);
   await page.getByRole('button', { name: 'Pause' }).click();
   const needle = page.getByRole('slider', { name: 'Frame', exact: true });
   await needle.focus();

@@ -56,12 +56,30 @@ export function look(page: Page): Promise<string> {
   });
 }
 
-export async function newLook(page: Page, old: string): Promise<string> {
+/** Waits for any other picture, also one of many that pass. */
+export async function otherLook(page: Page, old: string): Promise<string> {
   await expect.poll(() => look(page)).not.toBe(old);
   return look(page);
 }
 
-/** Takes a step back, and waits until that is stored. @param press how it is asked for */
+/**
+ * Waits for another picture at which the preview rests: what a drag shows on its way is no answer to compare the next
+ * one with.
+ */
+export async function newLook(page: Page, old: string): Promise<string> {
+  const picture = page.getByTestId('picture');
+  let last = old;
+  await expect(async () => {
+    const seen = await look(page);
+    const before = last;
+    last = seen;
+    expect(await picture.getAttribute('aria-busy')).not.toBe('true');
+    expect(seen).not.toBe(old);
+    expect(seen).toBe(before);
+  }).toPass({ intervals: [250] });
+  return last;
+}
+
 /** Takes an option of a list. A press on one while the list unfolds can be lost: then it is taken again. */
 export async function option(page: Page, label: string, name: string): Promise<void> {
   const list = page.locator('.ant-select', { has: page.getByLabel(label) });
@@ -72,6 +90,7 @@ export async function option(page: Page, label: string, name: string): Promise<v
   }).toPass();
 }
 
+/** Takes a step back, and waits until that is stored. @param press how it is asked for */
 export async function takeBack(page: Page, id: string, press: () => Promise<void>): Promise<void> {
   const { head } = await shotOf(page, id);
   await press();

@@ -1,7 +1,21 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, takeBack, watch, way } from './room';
+import {
+  drag,
+  look,
+  newLook,
+  openShot,
+  otherLook,
+  place,
+  ready,
+  shotOf,
+  stage,
+  stored,
+  takeBack,
+  watch,
+  way,
+} from './room';
 
 test('the demo opens from the desk, ready to be looked at in depth, without an error', async ({ page }) => {
   const errors = watch(page);
@@ -55,7 +69,7 @@ test('every way to see shows its own picture; holding E shows the other eye', as
   await expect.poll(() => look(page)).toBe(right);
   await way(page, 'Rock');
   const a = await look(page);
-  await newLook(page, await newLook(page, a));
+  await otherLook(page, await otherLook(page, a));
 });
 
 test('the sheet of keys opens with ? and closes with Escape', async ({ page }) => {
