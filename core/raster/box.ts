@@ -5,13 +5,12 @@
 export function boxMean(plane: Float32Array, width: number, height: number, r: number): Float32Array {
   const across = new Float32Array(plane.length);
   const out = new Float32Array(plane.length);
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
+  for (let y = 0, row = 0; y < height; y++, row += width) {
     let sum = 0;
     for (let x = 0; x < Math.min(r, width); x++) sum += plane[row + x];
     for (let x = 0; x < width; x++) {
       if (x + r < width) sum += plane[row + x + r];
-      if (x - r - 1 >= 0) sum -= plane[row + x - r - 1];
+      if (x > r) sum -= plane[row + x - r - 1];
       across[row + x] = sum / (Math.min(width - 1, x + r) - Math.max(0, x - r) + 1);
     }
   }
@@ -19,14 +18,10 @@ export function boxMean(plane: Float32Array, width: number, height: number, r: n
   const sums = new Float64Array(width);
   for (let y = 0; y < Math.min(r, height); y++) for (let x = 0; x < width; x++) sums[x] += across[y * width + x];
   for (let y = 0; y < height; y++) {
-    const add = (y + r) * width;
-    const drop = (y - r - 1) * width;
-    const n = Math.min(height - 1, y + r) - Math.max(0, y - r) + 1;
-    for (let x = 0; x < width; x++) {
-      if (y + r < height) sums[x] += across[add + x];
-      if (y - r - 1 >= 0) sums[x] -= across[drop + x];
-      out[y * width + x] = sums[x] / n;
-    }
+    if (y + r < height) for (let x = 0, i = (y + r) * width; x < width; x++, i++) sums[x] += across[i];
+    if (y > r) for (let x = 0, i = (y - r - 1) * width; x < width; x++, i++) sums[x] -= across[i];
+    const share = 1 / (Math.min(height - 1, y + r) - Math.max(0, y - r) + 1);
+    for (let x = 0, i = y * width; x < width; x++, i++) out[i] = sums[x] * share;
   }
   return out;
 }

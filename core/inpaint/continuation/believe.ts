@@ -39,21 +39,27 @@ export function believed(
     how,
     known.map((v, i) => (v && wide[i] ? 1 : 0)),
   );
-  const ring = Float32Array.from(known, (v, i) => (v && wide[i] && prediction.said[i] ? 1 : 0));
+  const ring = new Float32Array(count);
+  for (let i = 0; i < count; i++) ring[i] = known[i] & wide[i] & prediction.said[i];
   const mean = (plane: Float32Array, reach: number): Float32Array => boxMean(plane, width, height, reach);
   const weight = mean(ring, FINE);
   const errors = new Float32Array(count);
   const detail = new Float32Array(count);
+  const truth = new Float32Array(count);
+  const missing = new Float32Array(count);
   for (let c = 0; c < 3; c++) {
-    const truth = ring.map((v, i) => v * colours[i * 3 + c]);
-    const said = ring.map((v, i) => v * prediction.colours[i * 3 + c]);
-    const smoothTruth = mean(truth, FINE);
-    const smoothSaid = mean(said, FINE);
     for (let i = 0; i < count; i++) {
-      if (!ring[i]) continue;
+      if (ring[i] === 0) continue;
+      truth[i] = colours[i * 3 + c];
+      missing[i] = truth[i] - prediction.colours[i * 3 + c];
+    }
+    const smoothTruth = mean(truth, FINE);
+    const smoothMissing = mean(missing, FINE);
+    for (let i = 0; i < count; i++) {
+      if (ring[i] === 0) continue;
       const a = truth[i] - smoothTruth[i] / weight[i];
-      const b = said[i] - smoothSaid[i] / weight[i];
-      errors[i] += (a - b) ** 2;
+      const b = missing[i] - smoothMissing[i] / weight[i];
+      errors[i] += b * b;
       detail[i] += a * a;
     }
   }

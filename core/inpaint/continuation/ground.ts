@@ -29,16 +29,21 @@ export function smaller({ width, height, colours, known, from, hole }: Ground, f
   const seen = new Float32Array(across * down);
   const sources = new Float32Array(across * down);
   const open = new Float32Array(across * down);
-  for (let y = 0, i = 0; y < height; y++)
+  const columns = Int32Array.from({ length: width }, (_, x) => Math.floor(x / factor));
+  for (let y = 0, i = 0; y < height; y++) {
+    const row = Math.floor(y / factor) * across;
     for (let x = 0; x < width; x++, i++) {
-      const to = Math.floor(y / factor) * across + Math.floor(x / factor);
+      const to = row + columns[x];
       cells[to]++;
       open[to] += hole[i];
       if (!known[i]) continue;
       seen[to]++;
       sources[to] += from[i];
-      for (let c = 0; c < 3; c++) sums[to * 3 + c] += colours[i * 3 + c];
+      sums[to * 3] += colours[i * 3];
+      sums[to * 3 + 1] += colours[i * 3 + 1];
+      sums[to * 3 + 2] += colours[i * 3 + 2];
     }
+  }
   for (let i = 0; i < seen.length; i++) if (seen[i] > 0) for (let c = 0; c < 3; c++) sums[i * 3 + c] /= seen[i];
   // What is known in half of its cell and more is known.
   return {

@@ -10,7 +10,7 @@ const ASKED = 3;
 /** Where an offset reaches nothing it is not told how it fits. */
 const UNTOLD = -1;
 
-/** How well offsets fit, on a coarser grid; a plane for each offset. */
+/** How well offsets fit, on a coarser grid. */
 export interface Misfits {
   readonly width: number;
   readonly height: number;
@@ -19,7 +19,8 @@ export interface Misfits {
    * to be shifted.
    */
   readonly channels: 1 | 4;
-  readonly planes: readonly Float32Array[];
+  /** By cell, then channel, then offset: votes ask a cell for all offsets at once. */
+  readonly values: Float32Array;
 }
 
 export interface Fitting {
@@ -62,15 +63,17 @@ export function misfitsOf(ground: Ground, offsets: readonly Offset[], fitting: F
     weights: gaussianWeights(SIGMA / factor),
   };
   const channels = forgiven > 0 ? 4 : 1;
-  const planes = offsets.map((offset, n) => {
-    onProgress?.(n / offsets.length);
+  const many = offsets.length;
+  const values = new Float32Array(w * h * channels * many);
+  offsets.forEach((offset, n) => {
+    onProgress?.(n / many);
     const plane = fitOf(ground, offset, grid);
     const untold = new Uint8Array(w * h);
     for (let i = 0; i < untold.length; i++) untold[i] = seen[i] && plane[i * channels] !== UNTOLD ? 0 : 1;
     smoothFill(plane, untold, { width: w, height: h, channels, sweeps: 8 });
-    return plane;
+    for (let i = 0, to = n; i < plane.length; i++, to += many) values[to] = plane[i];
   });
-  return { width: w, height: h, channels, planes };
+  return { width: w, height: h, channels, values };
 }
 
 interface Grid {

@@ -42,9 +42,9 @@ export function vote(ground: Ground, offsets: readonly Offset[], misfits: Misfit
     for (let left = 0; left < width; left += SQUARE) {
       const right = Math.min(width, left + SQUARE);
       const bottom = Math.min(height, top + SQUARE);
-      let open = false;
-      for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) open ||= wanted[y * width + x] === 1;
-      if (!open) continue;
+      let open = 0;
+      for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) open |= wanted[y * width + x];
+      if (open === 0) continue;
       ballot.weigh(left + SQUARE / 2, top + SQUARE / 2);
       for (let y = top; y < bottom; y++)
         for (let x = left; x < right; x++) if (wanted[y * width + x]) ballot.count(x, y, answers);
@@ -93,22 +93,22 @@ class Ballot {
   /** Weighs the votes at a place, between the cells around it. */
   weigh(x: number, y: number): void {
     const { misfits, asking, fits } = this;
-    const { width, height, channels, planes } = misfits;
+    const { width, height, channels, values } = misfits;
     const u = Math.min(width - 1, Math.max(0, x / asking.factor - 0.5));
     const v = Math.min(height - 1, Math.max(0, y / asking.factor - 0.5));
     const x0 = Math.floor(u);
     const y0 = Math.floor(v);
     const fx = u - x0;
     const fy = v - y0;
-    const cell = (y0 * width + x0) * channels;
-    this.corners = [cell, x0 + 1 < width ? channels : 0, y0 + 1 < height ? width * channels : 0];
-    const [, across, down] = this.corners;
+    const many = fits.length;
+    const cell = (y0 * width + x0) * channels * many;
+    const across = x0 + 1 < width ? channels * many : 0;
+    const down = y0 + 1 < height ? width * channels * many : 0;
+    this.corners = [cell, across, down];
     const [p, q, r, t] = [(1 - fx) * (1 - fy), fx * (1 - fy), (1 - fx) * fy, fx * fy];
     this.between = [p, q, r, t];
-    for (let n = 0; n < planes.length; n++) {
-      const plane = planes[n];
-      fits[n] = p * plane[cell] + q * plane[cell + across] + r * plane[cell + down] + t * plane[cell + across + down];
-    }
+    for (let n = 0, at = cell; n < many; n++, at++)
+      fits[n] = p * values[at] + q * values[at + across] + r * values[at + down] + t * values[at + across + down];
     this.ranked = false;
   }
 
@@ -157,13 +157,13 @@ class Ballot {
   /** By how much a vote's colours are to be shifted here. */
   private shift(n: number): void {
     const { misfits, corners, between, shifts } = this;
-    const plane = misfits.planes[n];
+    const { values } = misfits;
     const [cell, across, down] = corners;
     const [p, q, r, t] = between;
     for (let k = 1; k < 4; k++) {
-      const at = cell + k;
+      const at = cell + k * this.fits.length + n;
       shifts[n * 3 + k - 1] =
-        p * plane[at] + q * plane[at + across] + r * plane[at + down] + t * plane[at + across + down];
+        p * values[at] + q * values[at + across] + r * values[at + down] + t * values[at + across + down];
     }
   }
 
