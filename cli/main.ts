@@ -15,6 +15,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   plates: async () => (await import('./commands/plates')).plates,
   fill: async () => (await import('./commands/fill')).fill,
   move: async () => (await import('./commands/move')).move,
+  'depth-from-marks': async () => (await import('./commands/depthFromMarks')).depthFromMarks,
   reveal: async () => (await import('./commands/reveal')).reveal,
 };
 

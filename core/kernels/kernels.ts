@@ -207,6 +207,37 @@ export interface KernelExports {
   ): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
   gatherColumns(views: number, offsets: number, out: number, width: number): void;
+  smoothRows(
+    plane: number,
+    guide: number,
+    row: number,
+    width: number,
+    height: number,
+    lambda: number,
+    sigma: number,
+    held: number,
+    c: number,
+  ): void;
+  smoothColumns(
+    plane: number,
+    guide: number,
+    row: number,
+    height: number,
+    lambda: number,
+    sigma: number,
+    held: number,
+    c: number,
+  ): void;
+  foretellPlaces(
+    places: number,
+    count: number,
+    samples: number,
+    many: number,
+    byPlace: number,
+    byLook: number,
+    placeBesideLook: number,
+    out: number,
+  ): void;
 }
 
 let shared: KernelExports | undefined;

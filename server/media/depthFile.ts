@@ -1,4 +1,6 @@
+import { writeFile } from 'node:fs/promises';
 import sharp from 'sharp';
+import { CoreError } from '@/core/error';
 import type { DepthMap } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/depth/resizeDepth';
 import { mendDepth, type Mended } from '@/core/depth/mendDepth';
@@ -71,4 +73,14 @@ export async function depthToPng(map: DepthMap): Promise<Buffer> {
     .toColourspace('grey16')
     .png({ compressionLevel: 6 })
     .toBuffer();
+}
+
+/** Writes a depth map as a file, by its name's ending. @throws CoreError `unknown-format` */
+export async function writeDepthFile(path: string, map: DepthMap): Promise<void> {
+  if (!/\.png$/i.test(path))
+    throw new CoreError(
+      'unknown-format',
+      `${path}: depth is written as PNG of 16 bits, so the file's name must end in .png.`,
+    );
+  await writeFile(path, await depthToPng(map));
 }
