@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { closedFormMatte } from '@/core/matte/closedForm';
 import { feather, offsetEdge } from '@/core/matte/edge';
-import { proposePieces } from '@/core/matte/pieces';
+import { proposePieces } from '@/core/raster/pieces';
 import { RegionPaint } from '@/core/matte/regionPaint';
 import { STROKE_IN, STROKE_OUT } from '@/core/matte/strokes';
 import { trimapOf, UNSURE } from '@/core/matte/trimap';

@@ -1,6 +1,6 @@
 import { proxy, type Remote } from 'comlink';
 import { EdgeTrace } from '@/core/matte/edgeTrace';
-import { proposePieces, type Pieces } from '@/core/matte/pieces';
+import { proposePieces, type Pieces } from '@/core/raster/pieces';
 import { edgeFineness } from '@/core/matte/fineness';
 import { findRim } from '@/core/matte/rim';
 import { simplifyRing, traceRings } from '@/core/matte/rings';

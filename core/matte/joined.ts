@@ -1,4 +1,4 @@
-import type { Pieces } from './pieces';
+import type { Pieces } from '../raster/pieces';
 
 /** What lies no farther apart than a cell belongs together: a leaf and its tree. Cells to a picture's longer side. */
 const CELLS = 120;

@@ -7,7 +7,7 @@ import { depthSlice } from './depthSlice';
 import { feather, invertMatte, offsetEdge, smoothEdge } from './edge';
 import { cleanEdgeColour } from './edgeColour';
 import { floodAt, floodTolerance } from './flood';
-import { proposePieces } from './pieces';
+import { proposePieces } from '../raster/pieces';
 import { RegionPaint } from './regionPaint';
 import { STROKE_IN, STROKE_OUT } from './strokes';
 import { countSpecks, dropSpecks, fillHoles } from './specks';

@@ -1,6 +1,6 @@
 import type { DepthMap, Picture8 } from '../raster/picture';
 import type { Likeness } from './likeness';
-import { proposePieces, type Pieces } from './pieces';
+import { proposePieces, type Pieces } from '../raster/pieces';
 
 /** How coarse the pieces of a region are, and the px that the smallest have (pieces.ts). */
 const SCALE = 20;

@@ -1,5 +1,5 @@
 import { CoreError } from '../error';
-import type { DepthMap, Picture8 } from '../raster/picture';
+import type { DepthMap, Picture8 } from './picture';
 
 /** A picture cut into pieces of similar colour: `of` names each pixel's piece, 0 to count - 1. */
 export interface Pieces {
