@@ -6,7 +6,8 @@ import { Actor } from './actor';
 import type { EyeApi } from './eye.worker';
 import { lensOf, type Drawn, type LookRequest } from './lenses';
 import { placeOf, wholePlace } from './layer/addresses';
-import { openLayer, type Shot } from './layer/fetchRasters';
+import { DepthTrial, type Trial } from './depthTrial';
+import { fetchRaster, openLayer, type Shot } from './layer/fetchRasters';
 import type { Layer } from './layer/layer';
 import type { LayerPlace } from './layer/place';
 import type { Target } from './layer/strokes';
@@ -59,6 +60,7 @@ export class Preview {
   /** Depth edits of this page, until the server is known to have them. */
   private edits: LocalEdit[] = [];
   private stroke: OpenStroke | undefined;
+  private readonly trial = new DepthTrial((revision, { place }) => fetchRaster({ shot: this.shot!, place }, revision));
   /** Counts the windows in detail that were asked for. */
   private windows = 0;
   /** Counts the rasters that were asked for. */
@@ -110,7 +112,11 @@ export class Preview {
         return false;
       }
       this.edits = this.edits.filter(({ n }) => held.unstored.includes(n));
+      // What is tried stays where its map is still the same; one that has come in its place ends it.
+      const tried = this.trial.end();
+      const goesOn = tried && depthName(next, tried.target) === depthName(this.names, tried.target);
       for (const layer of [w, d]) if (layer) this.paintAgain(layer);
+      if (goesOn) this.trial.again(w, d, tried);
       this.whole?.end();
       this.whole = w;
       // A window that was opened meanwhile holds older rasters: it is asked for anew.
@@ -166,6 +172,7 @@ export class Preview {
         return false;
       }
       this.paintAgain(layer);
+      if (this.whole) this.trial.follow(this.whole, layer);
       this.replaceDetail(layer);
       return true;
     });
@@ -175,6 +182,7 @@ export class Preview {
 
   private replaceDetail(next: Layer | undefined): void {
     if (this.detail !== next && this.whole) this.whole.lastDrawn = undefined;
+    if (this.detail && this.detail !== next) this.trial.drop(this.detail);
     this.detail?.end();
     this.detail = next;
   }
@@ -211,6 +219,20 @@ export class Preview {
       this.stroke = undefined;
       this.edits.push(...edits);
       for (const layer of this.layers) layer.endStroke();
+    });
+  }
+
+  /** Tries a whole depth map on what is shown; undefined: no more. A newer one replaces one that waits. @returns how long it took, ms */
+  async tryDepth(trial: Trial | undefined): Promise<number | undefined> {
+    const base = trial && this.whole ? await this.trial.baseOf(trial, this.whole) : undefined;
+    return this.actor.newest('try-depth', () => {
+      const began = performance.now();
+      if (!trial) this.trial.end();
+      else if (this.whole) {
+        this.trial.on(this.whole, trial, base);
+        if (this.detail) this.trial.follow(this.whole, this.detail);
+      }
+      return Promise.resolve(performance.now() - began);
     });
   }
 
@@ -268,6 +290,9 @@ export class Preview {
     return { ...request, ask: { ...ask, hands: ask.hands.filter(({ n }) => n > this.settledHand) } };
   }
 }
+
+const depthName = (names: RasterNames | undefined, target: string | null): string | undefined =>
+  target === null ? names?.depth : names?.plates.find((p) => p.id === target)?.depth;
 
 function lookOf(drawn: readonly Drawn[], parts: boolean, began: number): Look {
   const frames = drawn.map(({ frame }) => frame).filter((frame) => frame !== undefined);

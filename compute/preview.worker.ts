@@ -7,6 +7,7 @@ import { outlinesOf, type Outline } from '@/core/move/outlines';
 import { planOf, type PlanAxis, type PlanSize, type PlanStrip } from '@/core/scene/plan';
 import type { SceneFrame } from '@/core/scene/sceneOf';
 import { Cutting, type CutFound, type Grain } from './cutting';
+import type { Trial } from './depthTrial';
 import type { EyeApi } from './eye.worker';
 import { giveBack } from './frameRoom';
 import type { LookRequest } from './lenses';
@@ -45,6 +46,7 @@ const api = {
   addPoints: (points: readonly StrokePoint[], request: LookRequest): Promise<Look | undefined> =>
     preview.addPoints(points, request),
   endStroke: (edits: readonly LocalEdit[]): Promise<void> => preview.endStroke(edits),
+  tryDepth: (trial: Trial | undefined): Promise<number | undefined> => preview.tryDepth(trial),
   applyEdit: (edit: LocalEdit): Promise<void> => preview.applyEdit(edit),
 
   /** Draws what is asked for; undefined where something newer was asked for before it began. */

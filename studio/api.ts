@@ -1,6 +1,7 @@
 import type { FillAction } from '@/server/shots/fillActions';
 import type { ShotState } from '@/server/shots/history';
 import type { DepthEdit } from '@/core/depth/edits';
+import type { DepthMake } from '@/core/depth/makers';
 import type { Coverage } from '@/core/fill/coverage';
 import type { Recipe } from '@/core/recipes';
 import type { DocumentPatch } from '@/core/shot/document';
@@ -124,6 +125,8 @@ export const api = {
     call<ShotState>('POST', `/api/shots/${id}/document`, { ...at, label, patch }),
   edit: (id: string, at: ChangeAt, edit: DepthEdit, target: { plate: string | null; behind: boolean }) =>
     call<ShotState>('POST', `/api/shots/${id}/depth/edit`, { ...at, ...target, edit }),
+  makeDepth: (id: string, at: ChangeAt, make: DepthMake, plate: string | null) =>
+    call<ShotState>('POST', `/api/shots/${id}/depth/make`, { ...at, plate, make }),
   plates: (id: string, at: ChangeAt, act: PlateAction) =>
     call<ShotState>('POST', `/api/shots/${id}/plates`, { ...at, act }),
   fill: (id: string, at: ChangeAt, act: FillAction) => call<Filled>('POST', `/api/shots/${id}/fill`, { ...at, act }),

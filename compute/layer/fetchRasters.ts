@@ -138,8 +138,9 @@ async function fetchPainted({ shot, place }: LayerOrder, revision: string): Prom
   return decode(await answer.blob());
 }
 
-async function fetchRaster(
-  { shot, place }: LayerOrder,
+/** A stored depth map, or matte, at a layer's size. */
+export async function fetchRaster(
+  { shot, place }: Pick<LayerOrder, 'shot' | 'place'>,
   revision: string,
   what: 'depth' | 'matte' = 'depth',
 ): Promise<Uint16Array> {

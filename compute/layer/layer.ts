@@ -111,7 +111,8 @@ export class Layer {
     return this.layout.all;
   }
 
-  private depthOf(target: Target): DepthMap | undefined {
+  /** A depth map of this layer; undefined where it has none. */
+  depthOf(target: Target): DepthMap | undefined {
     if (target === BEHIND) return this.behind;
     return target === null ? this.depth : this.plates.find((p) => p.id === target)?.depth;
   }
@@ -137,7 +138,8 @@ export class Layer {
     this.depthChanged();
   }
 
-  private depthChanged(): void {
+  /** A depth map was written to from outside. */
+  depthChanged(): void {
     this.layout.depthChanged();
     this.absolute.forget();
     this.movedEyes.forget();

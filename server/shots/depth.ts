@@ -1,12 +1,16 @@
 import type { Mended } from '@/core/depth/mendDepth';
 import type { DepthEdit } from '@/core/depth/edits';
-import type { ShotDocument } from '@/core/shot/document';
+import { makeLabel, type DepthMake } from '@/core/depth/makers';
+import { marksOfPlate, type HeldMarks, type ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
+import { Problem } from '../http/problem';
 import { isUniform } from '../rasters/revisions';
 import type { DepthFile } from '../threads/importDepth';
 import { inThread } from '../threads/pool';
 import { withDepth } from './depthOf';
 import { changeShot, documentOf, type ShotAt, type ShotState } from './history';
+import { longWork } from './longWork';
+import { plateOf, requireUnlocked } from './plateList';
 
 /** Which depth is meant: a plate's, the back plate's (null), or the back plate's where plates hide it. */
 export interface DepthTarget {
@@ -49,4 +53,60 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
     }),
     { fits: (current) => current.source.mediaId === source.mediaId },
   );
+}
+
+/**
+ * Makes a whole depth map: a start, one of marks, or another one of the one that is there. One step of the history; the marks are kept with
+ * the document. What was painted on the map meanwhile is kept: then nothing is made.
+ * @throws Problem `plate-locked`, `not-cut`, `busy`, `stopped`, `moved-on`; CoreError what it cannot be made of
+ */
+export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | null): Promise<ShotState> {
+  const document = await documentOf(at);
+  const owner = plate === null ? undefined : plateOf(document, plate);
+  if (owner) requireUnlocked(owner);
+  if (owner?.piece && make.kind !== 'remap')
+    throw new Problem(
+      422,
+      'brought-in',
+      `${owner.name} was brought in: its depth is not read off this picture. Paint it, or bring its depth in.`,
+    );
+  const from = owner ? owner.depth.revision : document.depth.revision;
+  if (from === null)
+    throw new Problem(422, 'not-cut', `${owner!.name} is only planned and has no depth yet. Cut it first.`);
+  const held = marksOfPlate(document, plate);
+  const base = make.kind === 'marks' ? (held?.base ?? from) : from;
+  const name = owner?.name ?? 'the back plate';
+  const { source } = document;
+  const revision =
+    make.kind === 'marks' && make.marks.length === 0
+      ? base
+      : (
+          await longWork({ shot: at.id, name: `the depth of ${name}`, verb: 'Making' }, (follow) =>
+            inThread('makeDepth', { source, make, from, base }, { follow }),
+          )
+        ).revision;
+  return changeShot(
+    at,
+    makeLabel(make),
+    async (_em, current) => ({
+      document: withMarks(
+        await withDepth(current, plate, () => Promise.resolve(revision)),
+        plate,
+        make.kind === 'marks' ? { plate, base, by: make.by, marks: make.marks } : undefined,
+      ),
+    }),
+    {
+      fits: (current) =>
+        current.source.mediaId === source.mediaId &&
+        (plate === null ? current.depth.revision : current.plates.find((p) => p.id === plate)?.depth.revision) === from,
+    },
+  );
+}
+
+/** The document with other marks of one map; those of plates that are gone go with them. */
+function withMarks(document: ShotDocument, plate: string | null, held: HeldMarks | undefined): ShotDocument {
+  const others = document.marks.filter(
+    (m) => m.plate !== plate && (m.plate === null || document.plates.some((p) => p.id === m.plate)),
+  );
+  return { ...document, marks: held && held.marks.length > 0 ? [...others, held] : others };
 }

@@ -9,6 +9,7 @@ export { extend } from './extend';
 export { fill } from './fill';
 export { handOut } from './handOut';
 export { importDepth } from './importDepth';
+export { makeDepth } from './makeDepth';
 export { match } from './match';
 export { merge } from './merge';
 export { openBehind } from './openBehind';

@@ -9,7 +9,7 @@ export function useHistogram(bins: number): readonly number[] {
   const preview = useRoom((s) => s.preview);
   const store = useRoomStore();
   const revision = useRoom((s) =>
-    JSON.stringify([s.document.depth, s.document.plates.map((p) => [p.matte, p.hidden, p.depth])]),
+    JSON.stringify([s.document.depth, s.document.plates.map((p) => [p.matte, p.hidden, p.depth]), s.trialTicket]),
   );
   const [counts, setCounts] = useState<readonly number[]>([]);
   useEffect(() => {

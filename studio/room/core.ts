@@ -27,8 +27,8 @@ export interface Kept {
   readonly says: string;
 }
 
-/** What another stage may help with: places that nobody has filled, surfaces that tear. */
-export type Need = 'open' | 'torn';
+/** What another stage may help with: places that nobody has filled, surfaces that tear, a picture without depth. */
+export type Need = 'open' | 'torn' | 'flat';
 
 /** What every part of a room knows. What belongs to one stage alone lies in that stage's slice. */
 export interface RoomValues {
@@ -72,6 +72,8 @@ export interface RoomValues {
   hands: readonly (HandEdit & { readonly stored: boolean })[];
   /** Counts up when the page's own copy of the depth may be wrong and must be fetched anew. */
   depthTicket: number;
+  /** Counts up when the preview shows another map that is tried. */
+  trialTicket: number;
   /** Counts up when the preview has taken other rasters. */
   rasterTicket: number;
   /** Depth on the ruler under the pointer, 0 to 1; undefined while it is elsewhere. */

@@ -24,6 +24,7 @@ function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
     fill: next.fill,
     overpaint: next.overpaint,
     strokes: next.strokes,
+    marks: next.marks,
     depth: { ...held.depth, revision, behind },
   };
 }
@@ -44,7 +45,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     document,
     untouched,
     stage: first.key,
-    opened: Object.fromEntries(STAGES.map((stage) => [stage.key, stage.ways[0].key])),
+    opened: Object.fromEntries(STAGES.map((stage) => [stage.key, stage.opens ?? stage.ways[0].key])),
     ways: Object.fromEntries(STAGES.map((stage) => [stage.key, stage.seen])),
     flipped: false,
     markReveal: false,
@@ -62,6 +63,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     unstored: [],
     hands: [],
     depthTicket: 0,
+    trialTicket: 0,
     rasterTicket: 0,
     hoverDepth: undefined,
     closer: false,
@@ -255,8 +257,9 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
           });
         }),
       goFor: (need) => {
-        const stage = STAGES.find(({ helps }) => helps?.includes(need));
-        if (stage) set({ stage: stage.key });
+        const stage = STAGES.find(({ helps }) => helps && need in helps);
+        const way = stage?.helps?.[need];
+        if (stage) set((s) => ({ stage: stage.key, ...(way ? { opened: { ...s.opened, [stage.key]: way } } : {}) }));
       },
       step: (action) => {
         settle();

@@ -20,8 +20,10 @@ export interface StageModule<Slice extends object = object> {
   readonly name: string;
   /** How the stage stands, in at most fourteen letters. */
   stands(state: RoomCore & Slice): string;
-  /** Its ways of working, the first of them opened. */
+  /** Its ways of working. */
   readonly ways: readonly WayOfWorking[];
+  /** The one that is open at first. @default the first */
+  readonly opens?: string;
   /** What stands over the ways of working. */
   readonly Head: ComponentType;
   /** The ways of working are one line each, where there are many. @default false */
@@ -62,8 +64,8 @@ export interface StageModule<Slice extends object = object> {
   readonly Below?: ComponentType;
   /** What stands in the foot, which then lies above it. @default what belongs to the way to see */
   readonly Foot?: ComponentType;
-  /** What it helps other stages with. @default nothing */
-  readonly helps?: readonly Need[];
+  /** What it helps other stages with, and in which way of working; null: the one that is open. @default nothing */
+  readonly helps?: Partial<Record<Need, string | null>>;
   /** Keys of its own; true where a key was taken. */
   onKey?(event: KeyboardEvent, store: StoreApi<RoomCore & Slice>): boolean;
   onKeyUp?(event: KeyboardEvent, store: StoreApi<RoomCore & Slice>): void;

@@ -159,9 +159,12 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
 /** Asks for a look whenever what it depends on has changed. */
 function followState(store: StoreApi<RoomCore>, ask: () => void): () => void {
   let asked: LookRequest | undefined;
+  let trial = store.getState().trialTicket;
   return store.subscribe((s) => {
     const next = lookRequest(s);
-    if (next.scene.version === asked?.scene.version && equal(next.ask, asked.ask)) return;
+    const same = next.scene.version === asked?.scene.version && equal(next.ask, asked.ask);
+    if (same && s.trialTicket === trial) return;
+    trial = s.trialTicket;
     asked = next;
     ask();
   });

@@ -17,6 +17,8 @@ export interface FromMarks {
    * look says less, the mean of the two, the one by which marks foretell each other better counting more. @default 'both'
    */
   readonly method?: 'look' | 'edges' | 'both';
+  /** What marks say are differences, -1 to 1, not depths. @default false */
+  readonly differences?: boolean;
 }
 
 /** Below this mean chroma (of CIELAB, over 66) a picture is grey. */
@@ -36,14 +38,14 @@ export function depthFromMarks(
   picture: Picture8,
   ground: MarkGround,
   marks: readonly Mark[],
-  { relations = [], exact = false, method = 'both' }: FromMarks = {},
+  { relations = [], exact = false, method = 'both', differences = false }: FromMarks = {},
 ): Float32Array | undefined {
   const { width, height } = ground;
   const deep = marks.filter((mark): mark is DepthMark => mark.depth !== undefined);
   if (deep.length === 0) return undefined;
   if (method === 'edges') return smoothFromMarks(picture, deep);
   const known = deep.map(({ depth }) => depth);
-  const least = Math.max(0, Math.min(...known) - BEYOND);
+  const least = Math.max(differences ? -1 : 0, Math.min(...known) - BEYOND);
   const most = Math.min(1, Math.max(...known) + BEYOND);
   const out = new Float32Array(width * height);
   const colours = labOf(picture);

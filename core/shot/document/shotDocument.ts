@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { BEGIN_CAMERA, cameraSchema } from './camera';
 import { KEPT_MOVES, keptMoveSchema, moveSchema } from './move';
+import { marksPart } from './marks';
 import { backDepthSchema, paintedPart, PLATES, plateSchema } from './plate';
 import { BEGIN_RECIPES, recipesSchema } from '../../recipes';
 import { frameSchema, sourceSchema, type Source } from './source';
@@ -23,6 +24,8 @@ export const shotDocumentSchema = z.strictObject({
    * their depths.
    */
   plates: z.array(plateSchema).max(PLATES),
+  /** Of depth maps that were made of marks. */
+  ...marksPart,
   ...stereoPart,
   viewing: viewingSchema,
   camera: cameraSchema,
@@ -45,6 +48,7 @@ export function newDocument(source: Source, depthRevision: string): ShotDocument
     overpaint: null,
     strokes: [],
     plates: [],
+    marks: [],
     ...beginStereo(source.width),
     camera: BEGIN_CAMERA,
     move: null,

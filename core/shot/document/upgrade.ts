@@ -15,7 +15,14 @@ const DOCUMENT_OF_BEFORE: Fields = {
   tearSoftPx: 0,
 };
 /** Parts that have come since the newest version. */
-const PARTS_SINCE: Fields = { camera: BEGIN_CAMERA, move: null, keptMoves: [], partEdges: true, strokes: [] };
+const PARTS_SINCE: Fields = {
+  camera: BEGIN_CAMERA,
+  move: null,
+  keptMoves: [],
+  partEdges: true,
+  strokes: [],
+  marks: [],
+};
 const PLATE_OF_BEFORE: Fields = {
   piece: null,
   group: null,
@@ -33,7 +40,7 @@ const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
  */
 export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
   const given = stored as Fields & { version: number };
-  const whole = withStrokes('strokes' in given ? given : { ...PARTS_SINCE, ...given });
+  const whole = withStrokes('marks' in given ? given : { ...PARTS_SINCE, ...given });
   const document = withRecipes(whole);
   if (document.version === VERSION) return document as unknown as ShotDocument;
   const upgraded: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };

@@ -1,7 +1,8 @@
 'use client';
 
+import { Button } from 'antd';
 import type { WayOfWorking } from '../../parts/Ways';
-import { useRoom } from '../../room/context';
+import { useRoom, useRoomStore } from '../../room/context';
 import { BringIn, HandOut } from './Files';
 import { Check } from './Check';
 import { EdgeWay } from './EdgeWay';
@@ -39,14 +40,23 @@ export function Head() {
 
 /** What to begin with, as long as nothing was done to the shot. */
 function NextStep() {
+  const store = useRoomStore();
   const untouched = useRoom((s) => s.untouched && s.choice.ingredients.length === 0);
   if (!untouched) return null;
   return (
     <div className="ct-taking" role="note">
       <p className="ct-hint">
         <b>This picture is flat so far.</b> Begin with the nearest thing: choose it by one of the ways below and cut it.
-        Or go on to Depth and paint how near everything is; the glasses then show it.
+        Or give all of it a first depth, read off the picture: the glasses then show it within seconds.
       </p>
+      <Button
+        size="small"
+        onClick={() => {
+          store.getState().goFor('flat');
+        }}
+      >
+        Start with a first depth
+      </Button>
     </div>
   );
 }

@@ -2,17 +2,19 @@
 
 import { Button, Upload } from 'antd';
 import { useState } from 'react';
-import { parallaxOf } from '@/core/stereo/parallax';
-import { spanBudget } from '@/core/stereo/parallax';
-import { signed } from '../../numbers';
 import { Bead } from '../../parts/Bead';
 import { BrushBeads } from '../../parts/BrushBeads';
 import { Choice } from '../../parts/Choice';
 import type { WayOfWorking } from '../../parts/Ways';
 import { SwitchRow } from '../../parts/SwitchRow';
+import { MarksWay } from './MarksWay';
+import { useParallaxNote } from './parallaxNote';
 import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
+import { StartWay } from './StartWay';
 
 export const WAYS: readonly WayOfWorking[] = [
+  { key: 'start', name: 'Start', does: 'read off the picture', Way: StartWay },
+  { key: 'marks', name: 'Marks', does: 'a few strokes, a whole map', Way: MarksWay },
   { key: 'paint', name: 'Paint', does: 'set, nearer, farther, smooth', Way: Paint },
   { key: 'ramp', name: 'Ramp', does: 'along a line', Way: RampOptions },
   { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
@@ -78,13 +80,6 @@ function BehindPlates() {
       )}
     </div>
   );
-}
-
-function useParallaxNote(): (depth: number) => string {
-  const document = useRoom((s) => s.document);
-  const active = useRoom((s) => s.active);
-  return (depth) =>
-    `${signed(parallaxOf(depth, spanBudget(document.budget, document.plates.find((p) => p.id === active)?.depth ?? document.depth)), 1)} px`;
 }
 
 function Paint() {

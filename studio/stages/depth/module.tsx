@@ -3,9 +3,11 @@ import type { StageModule } from '../module';
 import { onKey } from './keys';
 import { Head, WAYS } from './Panel';
 import { depthSlice, paintsBehind, type DepthSlice } from './slice';
+import { useMarks } from './tools/marks';
 import { useOutline } from './tools/outline';
 import { usePaint } from './tools/paint';
 import { useRamp } from './tools/ramp';
+import { useVanishing } from './tools/vanishing';
 
 /** Painting, ramps, outlines, and depth pictures in and out. */
 export const depth: StageModule<DepthSlice> = {
@@ -13,10 +15,13 @@ export const depth: StageModule<DepthSlice> = {
   name: 'Depth',
   stands: ({ document, active }) => document.plates.find((p) => p.id === active)?.name ?? 'back plate',
   ways: WAYS,
+  opens: 'paint',
+  compact: true,
   Head,
   seen: 'depth-over-picture',
   slice: depthSlice,
-  tools: { paint: usePaint, ramp: useRamp, outline: useOutline },
+  helps: { flat: 'start' },
+  tools: { start: useVanishing, marks: useMarks, paint: usePaint, ramp: useRamp, outline: useOutline },
   refuses: ({ document, active }) => {
     const plate = document.plates.find((p) => p.id === active);
     if (!plate) return undefined;

@@ -5,11 +5,12 @@ import type { DepthBroughtIn } from '@/server/shots/depth';
 import { api, type ChangeAt, type DepthFile } from '../../api';
 import { sliceHooks } from '../../room/context';
 import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
+import { makingSlice, type MakingSlice } from './making';
 
 type Ramp = Extract<DepthEdit, { kind: 'ramp' }>;
 
 /** What painting depth knows. */
-export interface DepthSlice {
+export interface DepthSlice extends MakingSlice {
   brush: BrushSettings;
   ramp: { fromDepth: number; toDepth: number } & Pick<Ramp, 'reach' | 'against'>;
   outlineDepth: number;
@@ -31,8 +32,10 @@ export const targetOf = (s: RoomCore & DepthSlice): { plate: string | null; behi
   behind: paintsBehind(s),
 });
 
-export function depthSlice({ shot, get, push }: SliceRoom<DepthSlice>): DepthSlice {
+export function depthSlice(room: SliceRoom<DepthSlice>): DepthSlice {
+  const { shot, get, push } = room;
   return {
+    ...makingSlice(room),
     brush: { mode: 'set', depth: 0.7, size: partOf(shot, 20, 8), hardness: 0.5, strength: 1, pressure: 'strength' },
     ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
     outlineDepth: 0.7,

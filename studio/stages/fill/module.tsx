@@ -30,7 +30,7 @@ const behindOf = ({ behind, stepAside, document }: Seen): Behind => ({
 /** Knowing what the views uncover, and putting a believable picture there. */
 export const fill: StageModule<FillSlice> = {
   key: 'fill',
-  helps: ['open'],
+  helps: { open: null },
   name: 'Fill',
   stands: ({ document, uncovered }) => {
     if (document.plates.every((p) => p.matte === null)) return 'nothing hidden';

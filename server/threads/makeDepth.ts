@@ -1,0 +1,38 @@
+import { makeDepth as made, type DepthMake } from '@/core/depth/makers';
+import { toDepthMap } from '@/core/depth/toDepthMap';
+import type { DepthMap, Straight8 } from '@/core/raster/picture';
+import type { ShotDocument } from '@/core/shot/document';
+import { database, inTransaction } from '../db/orm';
+import { readRasterEightBits, sourceRaster } from '../media/decode';
+import { loadRevision, readMap, storeMap } from '../rasters/revisions';
+import { task } from './task';
+
+/** What a map is made of: the source, the map as it stands, and the one that marks began on. */
+interface Making {
+  readonly source: ShotDocument['source'];
+  readonly make: DepthMake;
+  readonly from: string;
+  readonly base: string;
+}
+
+/** Pictures of so many px are kept, one a thread: the next mark finds what was seen in it. */
+const KEPT_PIXELS = 16e6;
+let kept: { readonly mediaId: string; readonly picture: Straight8 } | undefined;
+
+async function pictureOf(source: ShotDocument['source']): Promise<Straight8> {
+  if (kept?.mediaId === source.mediaId) return kept.picture;
+  const picture = await readRasterEightBits(await sourceRaster(source));
+  kept = picture.width * picture.height <= KEPT_PIXELS ? { mediaId: source.mediaId, picture } : undefined;
+  return picture;
+}
+
+/** Makes a whole depth map at full size and stores it. @throws CoreError what it cannot be made of */
+export const makeDepth = task<Making, { readonly revision: string }>(async ({ source, make, from, base }) => {
+  const em = await database();
+  const map = async (id: string): Promise<DepthMap> => readMap(em, await loadRevision(em, id));
+  const picture = await pictureOf(source);
+  const depth = await map(from);
+  const ground = { picture, depth, base: base === from ? depth : await map(base), scale: 1 };
+  const whole = toDepthMap(picture, made(ground, make));
+  return inTransaction(async (tx) => ({ revision: (await storeMap(tx, whole)).id }));
+});

@@ -1,0 +1,125 @@
+import type { DepthMake } from '@/core/depth/makers';
+import { DEFAULT_CUES, type Cues } from '@/core/depth/start/cues';
+import type { Cue } from '@/core/depth/start/generateStart';
+import type { MarkStroke, MarksMake } from '@/core/depth/marks/markStroke';
+import type { RemapBead } from '@/core/depth/remapTable';
+import { marksOfPlate, type HeldMarks } from '@/core/shot/document';
+import { makeLabel } from '@/core/depth/makers';
+import { api, type ChangeAt } from '../../api';
+import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
+
+/** How the next mark is drawn. */
+export interface Marking {
+  says: MarkStroke['says']['kind'];
+  depth: number;
+  by: number;
+  width: number;
+  /** The mark in work; undefined while none is. */
+  chosen: string | undefined;
+  /** What a relation is to; undefined until it is picked. */
+  to: string | undefined;
+  /** Whether marks make the map, or correct the one that is there; undefined: as is best. */
+  way: MarksMake['by'] | undefined;
+}
+
+/** What making whole maps knows. */
+export interface MakingSlice {
+  cues: Cues;
+  /** The cue that is looked at alone. */
+  alone: Cue | undefined;
+  /** A start is tried on the picture. */
+  starting: boolean;
+  marking: Marking;
+  /** The marks as the hand has them, while they are not stored. */
+  draft: readonly MarkStroke[] | undefined;
+  /** How long the last map took in the preview, ms. */
+  tookMs: number | undefined;
+  remap: { readonly beads: readonly RemapBead[]; readonly invert: boolean };
+  /** Shows a map without storing it; undefined: the stored one again. @param quick the hand has not let go */
+  tryMake(make: DepthMake | undefined, quick?: boolean): void;
+  /** Makes the map of the plate in work, and stores it. */
+  make(make: DepthMake): Promise<void>;
+  /** Shows marks, and stores them once the hand lets go. */
+  setMarks(marks: readonly MarkStroke[], how: { readonly keep: boolean; readonly by?: MarksMake['by'] }): void;
+}
+
+type Seen = RoomCore & MakingSlice;
+
+const held = ({ document, active }: RoomCore): HeldMarks | undefined => marksOfPlate(document, active);
+/** The marks of the plate in work, as the hand has them. */
+export const marksNow = (s: Seen): readonly MarkStroke[] => s.draft ?? held(s)?.marks ?? NONE;
+const NONE: readonly MarkStroke[] = [];
+/** Whether they make the map or correct it: once there are some, that is settled. */
+export const marksBy = (s: Seen): MarksMake['by'] =>
+  held(s)?.by ?? s.marking.way ?? (s.untouched ? 'replace' : 'correct');
+
+export const STRAIGHT: MakingSlice['remap'] = {
+  beads: [
+    { from: 0, to: 0 },
+    { from: 1, to: 1 },
+  ],
+  invert: false,
+};
+
+export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>): MakingSlice {
+  /** Maps on their way to the server. */
+  let pending = 0;
+  const shown = (): void => {
+    set({ trialTicket: get().trialTicket + 1 });
+  };
+  return {
+    cues: DEFAULT_CUES,
+    alone: undefined,
+    starting: false,
+    marking: {
+      says: 'depth',
+      depth: 0.7,
+      by: 0.04,
+      width: partOf(shot, 110, 6),
+      chosen: undefined,
+      to: undefined,
+      way: undefined,
+    },
+    draft: undefined,
+    tookMs: undefined,
+    remap: STRAIGHT,
+    tryMake: (make, quick = false) => {
+      const s = get();
+      const target = s.active;
+      const base = make?.kind === 'marks' ? (held(s)?.base ?? null) : null;
+      void s.preview?.tryDepth(make && { make, target, base, quick }).then(
+        (ms) => {
+          if (ms === undefined) return;
+          if (make) set({ tookMs: ms });
+          shown();
+        },
+        (error: unknown) => {
+          get().notify('info', (error as Error).message);
+        },
+      );
+    },
+    make: (make) =>
+      new Promise((done) => {
+        const { active: plate } = get();
+        pending++;
+        pushLong({
+          label: makeLabel(make),
+          says: make,
+          send: (at: ChangeAt) => api.makeDepth(shot.id, at, make, plate),
+          ended: (stored) => {
+            // What could not be stored is not shown either; what was is fetched in its place.
+            if (!stored) get().tryMake(undefined);
+            if (--pending === 0 || !stored) set({ draft: undefined });
+            done();
+          },
+        });
+      }),
+    setMarks: (marks, { keep, by = marksBy(get()) }) => {
+      set({ draft: marks });
+      const make: MarksMake = { kind: 'marks', marks: [...marks], by };
+      const speaks = marks.some(({ says }) => says.kind === 'depth');
+      if (speaks || marks.length === 0) get().tryMake(make, !keep);
+      if (keep && (speaks || held(get()))) void get().make(make);
+    },
+  };
+}

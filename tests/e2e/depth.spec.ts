@@ -1,0 +1,87 @@
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import type { ShotDocument } from '@/core/shot/document';
+import { OPENCV } from '../support/cli';
+import { drag, look, newLook, place, ready, shotOf, stored, watch, way } from './room';
+
+/** A photograph that nobody has given depth. */
+async function bringIn(page: Page): Promise<string> {
+  await page.goto('/');
+  await page.locator('input[type=file]').first().setInputFiles(join(OPENCV, 'leuvenA.jpg'));
+  await page.waitForURL(/shots\//);
+  await ready(page);
+  return /shots\/([0-9a-f-]+)/.exec(page.url())![1];
+}
+
+const marksOf = async (page: Page, id: string) =>
+  (((await shotOf(page, id)).document as unknown as ShotDocument).marks[0]?.marks ?? []).map(({ says }) => says);
+
+test('a flat photograph gets a first depth, is seen through glasses, and bent by marks', async ({ page }) => {
+  test.setTimeout(240_000);
+  const errors = watch(page);
+  const id = await bringIn(page);
+  const left = page.locator('.ct-left');
+  await way(page, 'Glasses');
+  const flat = await look(page);
+  await page.getByRole('button', { name: 'Start with a first depth' }).click();
+  await way(page, 'Glasses');
+  const started = await newLook(page, flat);
+  // Another room shows at once; the point where its lines meet can be dragged.
+  await way(page, 'Depth over picture');
+  const plain = await newLook(page, started);
+  await left.getByText('Street', { exact: true }).click();
+  const street = await newLook(page, plain);
+  await drag(page, await place(page, 0.5, 1 / 3), await place(page, 0.38, 0.58));
+  const turned = await newLook(page, street);
+  await left.getByRole('button', { name: 'What stands out alone' }).click();
+  const alone = await newLook(page, turned);
+  await left.getByRole('button', { name: 'What stands out alone' }).click();
+  await newLook(page, alone);
+  expect((await shotOf(page, id)).undo).toBeNull();
+  await page.getByRole('button', { name: 'Make it the depth map' }).click();
+  await expect.poll(async () => (await shotOf(page, id)).undo).toBe('A start from cues');
+
+  await left.getByRole('button', { name: /^Marks/ }).click();
+  const list = page.getByRole('list', { name: 'Marks' });
+  const before = await look(page);
+  await drag(page, await place(page, 0.2, 0.9), await place(page, 0.7, 0.92));
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  await newLook(page, before);
+  await expect.poll(() => marksOf(page, id)).toEqual([{ kind: 'depth', depth: 0.7 }]);
+  // A second one, of another depth; then it is said to be as deep as the first.
+  await page.getByRole('spinbutton', { name: /^Depth/ }).fill('0.1');
+  await drag(page, await place(page, 0.42, 0.55), await place(page, 0.46, 0.56));
+  await expect.poll(() => marksOf(page, id)).toHaveLength(2);
+  await list.getByRole('button', { name: 'Mark 2' }).click();
+  await left.getByText('Same as', { exact: true }).click();
+  await expect.poll(async () => (await marksOf(page, id)).map(({ kind }) => kind)).toEqual(['depth', 'same']);
+  await expect(list).toContainText('as Mark 1');
+  // The first is moved, the second taken away by key; undo brings it back.
+  const held = async () => ((await shotOf(page, id)).document as unknown as ShotDocument).marks[0].marks[0].points[0].y;
+  const y = await held();
+  await drag(page, await place(page, 0.4, 0.908), await place(page, 0.4, 0.85));
+  await expect.poll(held).toBeLessThan(y);
+  await list.getByRole('button', { name: 'Mark 2' }).click();
+  await page.keyboard.press('Delete');
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  await expect.poll(() => marksOf(page, id)).toHaveLength(1);
+  await stored(page);
+  await page.keyboard.press('Control+z');
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await stored(page);
+  expect(errors).toEqual([]);
+});
+
+test('a start that is looked at and left changes nothing', async ({ page }) => {
+  const id = await bringIn(page);
+  await page.getByRole('button', { name: 'Start with a first depth' }).click();
+  await way(page, 'Depth');
+  await expect(page.getByRole('button', { name: 'Make it the depth map' })).toBeVisible();
+  const started = await look(page);
+  await page
+    .locator('.ct-left')
+    .getByRole('button', { name: /^Paint/ })
+    .click();
+  await newLook(page, started);
+  expect((await shotOf(page, id)).undo).toBeNull();
+});
