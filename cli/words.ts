@@ -16,13 +16,17 @@ red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
   cork-twin move   (--shot ID | --plates DIR | --picture F --depth F) \
 [--camera F.json] [--size WxH] [--frames A-B] [--eye centre|left|right] --out DIR|F.mp4|F.webm|F.gif [--json]
   cork-twin depth-from-marks --picture F --marks F --out F
+  cork-twin depth-generate   --picture F --out F [--cues JSON]
+  cork-twin depth-convert    --in F --out F [--near-distance M --far-distance M] [--invert]
 
 --near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; \
 negative is in front of the screen.
 Strokes are white where in, black where out, transparent elsewhere; \
 a trimap is white where in, black where out, grey where unsure.
 Marks are opaque where depth is known, their grey value the depth (white is near), transparent elsewhere; \
-each connected area of one value is a stroke.`;
+each connected area of one value is a stroke.
+Depth files end in .png, .tif, .exr or .pfm. With distances, floats are how far away things are, in the unit given; \
+without, depth of 0 (far) to 1 (near).`;
 
 /** The command's words cannot be understood; the usage helps. */
 export class WrongWords extends Error {}

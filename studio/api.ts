@@ -1,6 +1,7 @@
 import type { FillAction } from '@/server/shots/fillActions';
 import type { ShotState } from '@/server/shots/history';
 import type { DepthEdit } from '@/core/depth/edits';
+import type { FloatMeaning } from '@/core/depth/distance';
 import type { DepthMake } from '@/core/depth/makers';
 import type { Coverage } from '@/core/fill/coverage';
 import type { Recipe } from '@/core/recipes';
@@ -104,6 +105,8 @@ export interface DepthFile {
   readonly file: File;
   readonly near: 'white' | 'black';
   readonly mend: boolean;
+  /** What the numbers are of a file that holds floats. */
+  readonly floats: FloatMeaning;
   /** Null: the back plate's. */
   readonly plate: string | null;
   onProgress(share: number): void;
@@ -147,9 +150,9 @@ export const api = {
     ),
   history: (id: string, at: ChangeAt, action: 'undo' | 'redo') =>
     call<ShotState>('POST', `/api/shots/${id}/history`, { ...at, action }),
-  importDepth: (id: string, at: ChangeAt, { file, near, mend, plate, onProgress }: DepthFile) =>
+  importDepth: (id: string, at: ChangeAt, { file, near, mend, floats, plate, onProgress }: DepthFile) =>
     send<ShotState>(
-      `/api/shots/${id}/depth/import?${queryOf({ ...at, near, mend: mend ? 'yes' : 'no', ...(plate === null ? {} : { plate }) })}`,
+      `/api/shots/${id}/depth/import?${queryOf({ ...at, near, mend: mend ? 'yes' : 'no', values: floats.kind, ...(floats.kind === 'depth' ? {} : { nearest: floats.near, farthest: floats.far }), ...(plate === null ? {} : { plate }) })}`,
       file,
       onProgress,
     ),

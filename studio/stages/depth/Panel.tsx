@@ -1,12 +1,12 @@
 'use client';
 
-import { Button, Upload } from 'antd';
-import { useState } from 'react';
+import { Button } from 'antd';
 import { Bead } from '../../parts/Bead';
 import { BrushBeads } from '../../parts/BrushBeads';
 import { Choice } from '../../parts/Choice';
 import type { WayOfWorking } from '../../parts/Ways';
 import { SwitchRow } from '../../parts/SwitchRow';
+import { BringIn, HandOut } from './Files';
 import { MarksWay } from './MarksWay';
 import { useParallaxNote } from './parallaxNote';
 import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
@@ -19,7 +19,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'ramp', name: 'Ramp', does: 'along a line', Way: RampOptions },
   { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
   { key: 'bring-in', name: 'Bring in', does: 'a depth picture, ready made', Way: BringIn },
-  { key: 'hand-out', name: 'Hand out', does: '16-bit PNG', Way: HandOut },
+  { key: 'hand-out', name: 'Hand out', does: 'PNG, TIFF, EXR, PFM', Way: HandOut },
 ];
 
 /** Painting, ramps, outlines, and depth pictures in and out. */
@@ -233,73 +233,6 @@ function OutlineOptions() {
           store.getState().set({ outlineDepth });
         }}
       />
-    </>
-  );
-}
-
-function BringIn() {
-  const store = useRoomStore();
-  const source = useRoom((s) => s.document.source);
-  const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
-  const [near, setNear] = useState<'white' | 'black'>('white');
-  const [mend, setMend] = useState(true);
-  const [progress, setProgress] = useState<number | undefined>();
-  const take = async (file: File): Promise<void> => {
-    setProgress(0);
-    await store.getState().importDepth({ file, near, mend, plate: active?.id ?? null, onProgress: setProgress });
-    setProgress(undefined);
-  };
-  return (
-    <>
-      <p className="ct-hint">
-        8 or 16 bit, any size in the proportions of the picture ({source.width} × {source.height} px). It replaces the
-        whole map of <b>{active?.name ?? 'the back plate'}</b>; undo brings the old one back.
-      </p>
-      <Choice<'white' | 'black'>
-        label="Near is"
-        value={near}
-        onChange={setNear}
-        options={[
-          { value: 'white', label: 'White' },
-          { value: 'black', label: 'Black' },
-        ]}
-      />
-      <SwitchRow label="Mend the map" checked={mend} onChange={setMend}>
-        Mend the map
-      </SwitchRow>
-      <p className="ct-hint">
-        Smooths steps of 8 bits, sharpens softened edges, and fills many small places of 0 that stand apart from all
-        else (unknown) from the farther side. Off: values stay as they are.
-      </p>
-      <Upload
-        accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff"
-        showUploadList={false}
-        beforeUpload={(file) => {
-          void take(file);
-          return false;
-        }}
-      >
-        <Button type="primary" block loading={progress !== undefined}>
-          {progress === undefined && 'Choose a depth picture'}
-          {progress !== undefined && (progress < 1 ? `Sending, ${Math.round(progress * 100)} %` : 'Reading it')}
-        </Button>
-      </Upload>
-    </>
-  );
-}
-
-function HandOut() {
-  const id = useRoom((s) => s.shot.id);
-  const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
-  return (
-    <>
-      <p className="ct-hint">
-        The map of <b>{active?.name ?? 'the back plate'}</b> at full size, 16-bit grey, values as they are: white is
-        near.
-      </p>
-      <Button type="primary" block href={`/api/shots/${id}/depth/export${active ? `?plate=${active.id}` : ''}`}>
-        Download the depth map
-      </Button>
     </>
   );
 }

@@ -6,13 +6,26 @@ import { attachment } from '@/server/http/download';
 import { route } from '@/server/http/guard';
 import { idOf } from '@/server/http/params';
 import { Problem } from '@/server/http/problem';
-import { depthToPng } from '@/server/media/depthFile';
+import { DEPTH_ENDINGS, DEPTH_FORMATS, depthFileOf, type DepthFormat } from '@/server/media/depthFile';
 import { plateOf } from '@/server/shots/plateList';
 
-/** The back plate's depth map, or that of a plate, at full size as 16-bit grey PNG, values as stored. */
+const schema = z.object({
+  plate: z.uuid().nullable().default(null),
+  as: z.enum(DEPTH_FORMATS).default('png'),
+  /** Of floats: how far away white and black are; without, they are depth of 0 to 1. */
+  nearest: z.coerce.number().optional(),
+  farthest: z.coerce.number().optional(),
+});
+const MIMES: Record<DepthFormat, string> = {
+  ...{ png: 'image/png', png8: 'image/png', tif: 'image/tiff', tif32: 'image/tiff' },
+  ...{ exr: 'image/x-exr', pfm: 'image/x-portable-floatmap' },
+};
+
+/** The back plate's depth map, or that of a plate, at full size, values as stored, or as distances. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const shot = await shotState(await idOf(context));
-  const asked = z.uuid().nullable().parse(new URL(request.url).searchParams.get('plate'));
+  const given = schema.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const { plate: asked, as, nearest, farthest } = given;
   const plate = asked === null ? undefined : plateOf(shot.document, asked);
   const revision = plate ? plate.depth.revision : shot.document.depth.revision;
   if (revision === null)
@@ -22,12 +35,13 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
       `${plate?.name ?? 'This plate'} is only planned and has no depth yet. Cut it first.`,
     );
   const em = await database();
-  const png = await depthToPng(await readMap(em, await loadRevision(em, revision)));
-  return new Response(new Uint8Array(png), {
+  const range = nearest !== undefined && farthest !== undefined ? { near: nearest, far: farthest } : undefined;
+  const file = await depthFileOf(await readMap(em, await loadRevision(em, revision)), as, range);
+  return new Response(new Uint8Array(file), {
     headers: {
-      'content-type': 'image/png',
-      'content-disposition': attachment(`${shot.name}${plate ? ` ${plate.name}` : ''} depth.png`),
-      'x-size': String(png.length),
+      'content-type': MIMES[as],
+      'content-disposition': attachment(`${shot.name}${plate ? ` ${plate.name}` : ''} depth.${DEPTH_ENDINGS[as]}`),
+      'x-size': String(file.length),
       'cache-control': 'no-store',
     },
   });

@@ -1,0 +1,34 @@
+import { cuesSchema } from '@/core/depth/start/cues';
+import { Start } from '@/core/depth/start/generateStart';
+import { toDepthMap } from '@/core/depth/toDepthMap';
+import { toEightBits } from '@/core/raster/picture';
+import { writeDepthFile } from '@/server/media/depthFile';
+import { readPicture } from '../pictures';
+import { needed, readWords, WrongWords } from '../words';
+
+/** A start of a depth map from what can be read off one picture. */
+export async function depthGenerate(words: readonly string[]): Promise<void> {
+  const given = readWords(words, {
+    picture: { type: 'string' },
+    out: { type: 'string' },
+    cues: { type: 'string' },
+  });
+  const picturePath = needed('picture', given.picture);
+  const out = needed('out', given.out);
+  const cues = cuesOf(given.cues ?? '{}');
+  const picture = toEightBits((await readPicture(picturePath)).picture);
+  await writeDepthFile(out, toDepthMap(picture, new Start(picture).depth(cues)));
+}
+
+function cuesOf(json: string) {
+  let given: unknown;
+  try {
+    given = JSON.parse(json);
+  } catch {
+    throw new WrongWords(`--cues takes JSON, as '{"shape": "ground"}'; '${json}' is none.`);
+  }
+  const read = cuesSchema.safeParse(given);
+  if (read.success) return read.data;
+  const [first] = read.error.issues;
+  throw new WrongWords(`--cues: ${first.path.join('.') || 'all of it'}: ${first.message}.`);
+}
