@@ -97,6 +97,11 @@ export class DepthTrial {
     return trial;
   }
 
+  /** What was there on a layer before the trial; undefined where nothing is tried. */
+  before(layer: Layer): Uint16Array | undefined {
+    return this.kept.get(layer)?.data;
+  }
+
   /** A layer that is not shown any more. */
   drop(layer: Layer): void {
     this.kept.delete(layer);

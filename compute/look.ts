@@ -13,12 +13,20 @@ export type Way = (typeof WAYS)[number];
 
 export const isFlat = (way: Way): way is FlatWay => (FLAT_WAYS as readonly Way[]).includes(way);
 
+/** What depth over the picture shows: contours, coloured bands between them, or the map as a surface in a slanting light. */
+export const DEPTH_SHOWN = ['contours', 'bands', 'relief'] as const;
+export type DepthShown = (typeof DEPTH_SHOWN)[number];
+
 /** How depth is laid over the picture. */
 export interface DepthOver {
   /** Strength of depth over the picture, 0 to 1. */
   readonly strength: number;
   /** Parallax between two contours, px at the source's width. */
   readonly contourPx: number;
+  /** @default 'contours' */
+  readonly shown?: DepthShown;
+  /** Where the light of the relief comes from, degrees from above, clockwise. @default 315 */
+  readonly lightDeg?: number;
 }
 
 /**

@@ -236,6 +236,11 @@ export class Preview {
     });
   }
 
+  /** The values of a map of the whole picture, without what is tried on it. */
+  storedDepth(target: string | null): Uint16Array | undefined {
+    return this.whole && (this.trial.before(this.whole) ?? this.whole.depthOf(target)?.data);
+  }
+
   applyEdit(edit: LocalEdit): Promise<void> {
     return this.actor.run(() => {
       this.edits.push(edit);

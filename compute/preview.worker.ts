@@ -165,6 +165,15 @@ const api = {
       return planOf(layer.layout.rasters, scene, axis, size);
     }),
 
+  /** How many pixels of a map lie at each of its own depths, far to near; a map that is tried counts as it was before. */
+  depthCounts: (bins: number, target: string | null): Promise<number[]> =>
+    actor.run(() => {
+      const counts = new Array<number>(bins).fill(0);
+      const data = preview.storedDepth(target) ?? new Uint16Array(0);
+      for (let i = 0; i < data.length; i++) counts[(data[i] * bins) >>> 16]++;
+      return counts;
+    }),
+
   /** How many pixels of the whole picture lie at each depth of the ruler, far to near. */
   histogram: (bins: number, scene: SceneFrame): Promise<number[]> =>
     actor.run(() => {

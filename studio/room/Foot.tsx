@@ -2,7 +2,7 @@
 
 import { Button, Slider, Switch } from 'antd';
 import { figure } from '../numbers';
-import { isFlat } from '@/compute/look';
+import { DEPTH_SHOWN, isFlat } from '@/compute/look';
 import { stageOf } from '../stages';
 import { contourStep } from '../viewer/contours';
 import type { CameraControl } from '../viewer/useCamera';
@@ -44,15 +44,64 @@ export function Foot({ camera }: { camera: CameraControl | undefined }) {
   );
 }
 
+/** Steps of parallax that contours and bands may have, px; null: a round one of the budget. */
+const STEPS = [null, 0.5, 1, 2, 4, 8, 16] as const;
+
 function Contours() {
   const set = useRoomStore().getState().set;
   const strength = useRoom((s) => s.depthStrength);
-  const step = useRoom((s) => contourStep(s.document.budget));
+  const shown = useRoom((s) => s.depthShown);
+  const chosen = useRoom((s) => s.contourPx);
+  const light = useRoom((s) => s.lightDeg);
+  const step = useRoom((s) => s.contourPx ?? contourStep(s.document.budget));
   return (
     <>
-      <span>
-        contours every <b>{figure(step, step < 1 ? 1 : 0)} px</b>, ink on the screen plane
+      <span className="ct-shown" role="radiogroup" aria-label="Depth is shown as">
+        {DEPTH_SHOWN.map((way) => (
+          <button
+            key={way}
+            type="button"
+            role="radio"
+            aria-checked={way === shown}
+            className={way === shown ? 'on' : ''}
+            onClick={() => {
+              set({ depthShown: way });
+            }}
+          >
+            {way}
+          </button>
+        ))}
       </span>
+      <span>
+        every{' '}
+        <button
+          type="button"
+          className="ct-shown-step"
+          aria-label="Another step of parallax"
+          title="Another step of parallax"
+          onClick={() => {
+            set({ contourPx: STEPS[(STEPS.findIndex((v) => v === chosen) + 1) % STEPS.length] });
+          }}
+        >
+          {figure(step, step < 1 ? 1 : 0)} px
+        </button>
+      </span>
+      {shown === 'relief' && (
+        <span>
+          light{' '}
+          <button
+            type="button"
+            className="ct-shown-step"
+            aria-label="Light from another side"
+            title="Light from another side"
+            onClick={() => {
+              set({ lightDeg: (light + 45) % 360 });
+            }}
+          >
+            {light}°
+          </button>
+        </span>
+      )}
       <label className="ct-foot-strength">
         depth <b>{Math.round(strength * 100)} %</b>
         <Slider

@@ -1,7 +1,7 @@
 import type { Remote } from 'comlink';
 import type { LocalEdit } from '@/compute/preview';
 import type { PreviewApi } from '@/compute/preview.worker';
-import type { HandEdit, Way } from '@/compute/look';
+import type { DepthShown, HandEdit, Way } from '@/compute/look';
 import type { DepthEdit } from '@/core/depth/edits';
 import { PLAIN_EDGE, type Choice } from '@/core/matte/choice';
 import type { Recipe } from '@/core/recipes';
@@ -48,6 +48,10 @@ export interface RoomValues {
   flipped: boolean;
   markReveal: boolean;
   depthStrength: number;
+  /** What depth over the picture shows, its step of parallax (null: a round one of its own), and where its light comes from. */
+  depthShown: DepthShown;
+  contourPx: number | null;
+  lightDeg: number;
   unit: ParallaxUnit;
   /** What the depth board shows: the plates as cards, or the scene from above or from the side. */
   board: 'cards' | PlanAxis;

@@ -7,7 +7,9 @@ import { contourStep } from './contours';
 export const flatWay = (s: RoomCore) => ({
   way: s.ways[s.stage] as FlatWay,
   strength: s.depthStrength,
-  contourPx: contourStep(s.document.budget),
+  contourPx: s.contourPx ?? contourStep(s.document.budget),
+  shown: s.depthShown,
+  lightDeg: s.lightDeg,
 });
 
 /** The source as it is, for stages that lay nothing over it. */

@@ -8,6 +8,7 @@ import type { WayOfWorking } from '../../parts/Ways';
 import { SwitchRow } from '../../parts/SwitchRow';
 import { BringIn, HandOut } from './Files';
 import { MarksWay } from './MarksWay';
+import { RemapWay } from './RemapWay';
 import { useParallaxNote } from './parallaxNote';
 import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
 import { StartWay } from './StartWay';
@@ -18,6 +19,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'paint', name: 'Paint', does: 'set, nearer, farther, smooth', Way: Paint },
   { key: 'ramp', name: 'Ramp', does: 'along a line', Way: RampOptions },
   { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
+  { key: 'remap', name: 'Remap', does: 'a curve of depth in to depth out', Way: RemapWay },
   { key: 'bring-in', name: 'Bring in', does: 'a depth picture, ready made', Way: BringIn },
   { key: 'hand-out', name: 'Hand out', does: 'PNG, TIFF, EXR, PFM', Way: HandOut },
 ];

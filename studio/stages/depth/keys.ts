@@ -7,7 +7,7 @@ const thousandths = (v: number): number => Math.min(1, Math.max(0, Math.round(v 
 
 /** The brush under the left hand: its size, its depth, and taking the depth under the pen. */
 export function onKey({ key }: KeyboardEvent, store: StoreApi<RoomCore & DepthSlice>): boolean {
-  const { brush, document, active, hoverDepth, set } = store.getState();
+  const { brush, marking, opened, document, active, hoverDepth, set } = store.getState();
   const { width, height } = document.source;
   const largest = Math.min(4000, Math.max(width, height));
   const change = (part: Partial<DepthSlice['brush']>): boolean => {
@@ -27,7 +27,9 @@ export function onKey({ key }: KeyboardEvent, store: StoreApi<RoomCore & DepthSl
       if (hoverDepth === undefined) return true;
       // Under the pen lies a depth of the ruler; the brush sets values of the plate in work.
       const { near, far } = document.plates.find((p) => p.id === active)?.depth ?? document.depth;
-      return change({ depth: thousandths((hoverDepth - far) / (near - far)) });
+      const depth = thousandths((hoverDepth - far) / (near - far));
+      if (opened.depth === 'marks') set({ marking: { ...marking, depth, chosen: undefined } });
+      return change({ depth });
     }
     default:
       return false;

@@ -35,6 +35,10 @@ export interface MakingSlice {
   /** How long the last map took in the preview, ms. */
   tookMs: number | undefined;
   remap: { readonly beads: readonly RemapBead[]; readonly invert: boolean };
+  /** The bead of the curve that is in work. */
+  remapBead: number;
+  /** Shows another curve. */
+  setRemap(remap: MakingSlice['remap']): void;
   /** Shows a map without storing it; undefined: the stored one again. @param quick the hand has not let go */
   tryMake(make: DepthMake | undefined, quick?: boolean): void;
   /** Makes the map of the plate in work, and stores it. */
@@ -83,6 +87,11 @@ export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>
     draft: undefined,
     tookMs: undefined,
     remap: STRAIGHT,
+    remapBead: 0,
+    setRemap: (remap) => {
+      set({ remap });
+      get().tryMake({ kind: 'remap', beads: [...remap.beads], invert: remap.invert }, true);
+    },
     tryMake: (make, quick = false) => {
       const s = get();
       const target = s.active;

@@ -2,6 +2,7 @@ import { flatWay } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { onKey } from './keys';
 import { Head, WAYS } from './Panel';
+import { RemapCard } from './RemapCard';
 import { depthSlice, paintsBehind, type DepthSlice } from './slice';
 import { useMarks } from './tools/marks';
 import { useOutline } from './tools/outline';
@@ -21,6 +22,7 @@ export const depth: StageModule<DepthSlice> = {
   seen: 'depth-over-picture',
   slice: depthSlice,
   helps: { flat: 'start' },
+  Below: RemapCard,
   tools: { start: useVanishing, marks: useMarks, paint: usePaint, ramp: useRamp, outline: useOutline },
   refuses: ({ document, active }) => {
     const plate = document.plates.find((p) => p.id === active);
@@ -43,7 +45,8 @@ export const depth: StageModule<DepthSlice> = {
   },
   onKey,
   keys: [
-    ['Q', 'take the depth under the pen for the brush'],
+    ['Q', 'take the depth under the pen for the brush, or for the next mark'],
+    ['Delete', 'take away the mark in work'],
     ['S, D', 'brush smaller, larger'],
     ['W, R', 'brush depth farther, nearer'],
   ],
