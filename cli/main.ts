@@ -16,6 +16,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   fill: async () => (await import('./commands/fill')).fill,
   move: async () => (await import('./commands/move')).move,
   'depth-from-marks': async () => (await import('./commands/depthFromMarks')).depthFromMarks,
+  'depth-from-pair': async () => (await import('./commands/depthFromPair')).depthFromPair,
   'depth-generate': async () => (await import('./commands/depthGenerate')).depthGenerate,
   'depth-convert': async () => (await import('./commands/depthConvert')).depthConvert,
   reveal: async () => (await import('./commands/reveal')).reveal,

@@ -16,6 +16,7 @@ red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
   cork-twin move   (--shot ID | --plates DIR | --picture F --depth F) \
 [--camera F.json] [--size WxH] [--frames A-B] [--eye centre|left|right] --out DIR|F.mp4|F.webm|F.gif [--json]
   cork-twin depth-from-marks --picture F --marks F --out F
+  cork-twin depth-from-pair  --left F --right F --out F [--json]
   cork-twin depth-generate   --picture F --out F [--cues JSON]
   cork-twin depth-convert    --in F --out F [--near-distance M --far-distance M] [--invert]
 

@@ -1,4 +1,5 @@
 import type { FillAction } from '@/server/shots/fillActions';
+import type { DepthByPair } from '@/server/shots/depth';
 import type { ShotState } from '@/server/shots/history';
 import type { DepthEdit } from '@/core/depth/edits';
 import type { FloatMeaning } from '@/core/depth/distance';
@@ -156,6 +157,8 @@ export const api = {
       file,
       onProgress,
     ),
+  depthByPair: (id: string, at: ChangeAt, file: File, onProgress: (share: number) => void) =>
+    send<DepthByPair>(`/api/shots/${id}/depth/pair?${queryOf(at)}`, file, onProgress),
   render: (id: string, recipe: Recipe) => call<{ id: string }>('POST', `/api/shots/${id}/renders`, recipe),
   actOnRender: (id: string, action: 'stop' | 'retry' | 'remove') =>
     call<void>('POST', `/api/renders/${id}`, { action }),

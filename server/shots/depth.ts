@@ -103,6 +103,33 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
   );
 }
 
+/** The shot with a depth by a second photograph: which parallax, as photographed, white and black have, and what only one of the two shows. */
+export type DepthByPair = ShotState & { readonly nearPx: number; readonly farPx: number; readonly filled: number };
+
+/**
+ * Depth of the back plate by a second photograph. @throws Problem `busy`, `stopped`, `size-differs`, `moved-on`; what is wrong with the file
+ */
+export async function pairDepth(
+  at: ShotAt,
+  file: { readonly path: string; readonly fileName: string },
+): Promise<DepthByPair> {
+  const { source } = await documentOf(at);
+  const { revision, ...found } = await longWork(
+    { shot: at.id, name: 'the two photographs', verb: 'Matching' },
+    (follow) => inThread('pairDepth', { source, ...file }, { follow }),
+  );
+  const state = await changeShot(
+    at,
+    `Depth from ${file.fileName}`,
+    async (_em, document) => ({
+      document: withMarks(await withDepth(document, null, () => Promise.resolve(revision)), null, undefined),
+      answer: found,
+    }),
+    { fits: (current) => current.source.mediaId === source.mediaId },
+  );
+  return state as DepthByPair;
+}
+
 /** The document with other marks of one map; those of plates that are gone go with them. */
 function withMarks(document: ShotDocument, plate: string | null, held: HeldMarks | undefined): ShotDocument {
   const others = document.marks.filter(

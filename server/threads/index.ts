@@ -15,5 +15,6 @@ export { merge } from './merge';
 export { openBehind } from './openBehind';
 export { openGround } from './openGround';
 export { readyFill } from './readyFill';
+export { pairDepth } from './pairDepth';
 export { split } from './split';
 export { wake } from './wake';

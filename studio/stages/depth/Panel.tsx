@@ -11,6 +11,7 @@ import { MarksWay } from './MarksWay';
 import { RemapWay } from './RemapWay';
 import { useParallaxNote } from './parallaxNote';
 import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
+import { SecondPicture } from './SecondPicture';
 import { StartWay } from './StartWay';
 
 export const WAYS: readonly WayOfWorking[] = [
@@ -20,6 +21,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'ramp', name: 'Ramp', does: 'along a line', Way: RampOptions },
   { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
   { key: 'remap', name: 'Remap', does: 'a curve of depth in to depth out', Way: RemapWay },
+  { key: 'second', name: 'Second picture', does: 'a photograph from the right', Way: SecondPicture },
   { key: 'bring-in', name: 'Bring in', does: 'a depth picture, ready made', Way: BringIn },
   { key: 'hand-out', name: 'Hand out', does: 'PNG, TIFF, EXR, PFM', Way: HandOut },
 ];

@@ -5,7 +5,9 @@ import type { MarkStroke, MarksMake } from '@/core/depth/marks/markStroke';
 import type { RemapBead } from '@/core/depth/remapTable';
 import { marksOfPlate, type HeldMarks } from '@/core/shot/document';
 import { makeLabel } from '@/core/depth/makers';
+import type { DepthByPair } from '@/server/shots/depth';
 import { api, type ChangeAt } from '../../api';
+import { figure, signed } from '../../numbers';
 import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
 
 /** How the next mark is drawn. */
@@ -41,6 +43,8 @@ export interface MakingSlice {
   setRemap(remap: MakingSlice['remap']): void;
   /** Shows a map without storing it; undefined: the stored one again. @param quick the hand has not let go */
   tryMake(make: DepthMake | undefined, quick?: boolean): void;
+  /** Matches the source with a second photograph; done when its depth is there, or refused. */
+  matchPair(file: File, onProgress: (share: number) => void): Promise<void>;
   /** Makes the map of the plate in work, and stores it. */
   make(make: DepthMake): Promise<void>;
   /** Shows marks, and stores them once the hand lets go. */
@@ -107,6 +111,24 @@ export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>
         },
       );
     },
+    matchPair: (file, onProgress) =>
+      new Promise((done) => {
+        pushLong({
+          label: `Depth from ${file.name}`,
+          says: file.name,
+          send: (at: ChangeAt) => api.depthByPair(shot.id, at, file, onProgress),
+          stored: (next) => {
+            const { nearPx, farPx, filled } = next as DepthByPair;
+            get().notify(
+              'info',
+              `Matched: as photographed, parallax goes from ${signed(nearPx, 1)} px nearest to ${signed(farPx, 1)} px farthest; ${figure(filled * 100)} % is shown by one photograph only and was filled from the farther side.`,
+            );
+          },
+          ended: () => {
+            done();
+          },
+        });
+      }),
     make: (make) =>
       new Promise((done) => {
         const { active: plate } = get();
