@@ -1,10 +1,11 @@
 // Every number that is claimed, measured in one run beside its peers: npm run bench
-// [view|move|quality|anaglyph|sheet|matte|fill|room|large|huge|crowd ...]
+// [view|move|quality|anaglyph|sheet|matte|depth|fill|room|large|huge|crowd ...]
 import { benchAnaglyph } from './anaglyph';
 import { benchCrowd } from './crowd';
 import { benchFill } from './fill';
 import { benchHuge } from './huge';
 import { benchLarge } from './large';
+import { benchDepth } from './depth';
 import { benchMatte } from './matte';
 import { benchMove } from './move';
 import { benchQuality } from './quality';
@@ -18,6 +19,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   quality: benchQuality,
   anaglyph: benchAnaglyph,
   sheet: benchSheet,
+  depth: benchDepth,
   matte: benchMatte,
   fill: benchFill,
   room: benchRoom,

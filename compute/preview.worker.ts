@@ -1,5 +1,6 @@
 import { expose, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
+import { marksGroundOf } from '@/core/depth/makers/ground';
 import type { Rect } from '@/core/raster/geometry';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import type { SceneAt } from '@/core/scene/sceneAt';
@@ -47,6 +48,11 @@ const api = {
     preview.addPoints(points, request),
   endStroke: (edits: readonly LocalEdit[]): Promise<void> => preview.endStroke(edits),
   tryDepth: (trial: Trial | undefined): Promise<number | undefined> => preview.tryDepth(trial),
+  /** Does beforehand what marks ask of the picture. */
+  readyForMarks: (): Promise<void> =>
+    actor.run(() => {
+      if (preview.whole) marksGroundOf(preview.whole.picture).nodes(0);
+    }),
   applyEdit: (edit: LocalEdit): Promise<void> => preview.applyEdit(edit),
 
   /** Draws what is asked for; undefined where something newer was asked for before it began. */

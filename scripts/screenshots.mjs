@@ -164,4 +164,55 @@ if ((await page.getByTestId('render').count()) === 0) {
 await open('Lenticular sheet');
 await page.mouse.move(600, 400);
 await shoot('output');
+// Another shot: a start in a corridor is looked at and left, a map is made of marks and taken back.
+await page.goto('/');
+await page.getByLabel('Open Column and lantern').click();
+await page.waitForFunction(() => performance.getEntriesByName('look-shown').length > 0, undefined, { timeout: 60_000 });
+await stage('Depth');
+await way('Depth over picture');
+await open('Start');
+await page.locator('.ct-left').getByText('Corridor', { exact: true }).click();
+const seen = await page.locator('.ct-viewer').boundingBox();
+const fit = Math.min((seen.width - 24) / 960, (seen.height - 24) / 600);
+const over = (x, y) => [seen.x + seen.width / 2 + (x - 480) * fit, seen.y + seen.height / 2 + (y - 300) * fit];
+await page.mouse.move(...over(480, 200));
+await page.mouse.down();
+await page.mouse.move(...over(494, 268), { steps: 5 });
+await page.mouse.up();
+await page.waitForTimeout(2500);
+await shoot('start');
+await open('Marks');
+await page.locator('.ct-left').getByText('From marks', { exact: true }).click();
+const marks = [
+  ['Garden', 0.02, 400, 225, 470, 228],
+  ['Arch', 0.18, 430, 131, 640, 131],
+  ['Floor', 0.37, 470, 400, 520, 402],
+  ['Floor', 0.69, 290, 560, 640, 566],
+  ['Crown', 0.82, 150, 250, 260, 330],
+  ['Bench', 0.5, 640, 358, 900, 358],
+  ['Column', 0.55, 547, 170, 546, 400],
+  ['Sky', 0, 600, 60, 690, 70],
+];
+for (const [name, depth, x0, y0, x1, y1] of marks) {
+  await page.getByRole('spinbutton', { name: /^Depth/ }).fill(String(depth));
+  await page.mouse.move(...over(x0, y0));
+  await page.mouse.down();
+  await page.mouse.move(...over(x1, y1), { steps: 8 });
+  await page.mouse.up();
+  await page.waitForTimeout(300);
+  await page.mouse.click(...over((x0 + x1) / 2, (y0 + y1) / 2));
+  await page.getByLabel('Name of the mark').fill(name);
+  await page.getByLabel('Name of the mark').press('Enter');
+  await page.waitForTimeout(1500);
+  await page.mouse.click(...over((x0 + x1) / 2, (y0 + y1) / 2));
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(1200);
+}
+await page.locator('.ct-left').getByRole('button', { name: 'Crown' }).click();
+await page.waitForTimeout(3000);
+await shoot('marks');
+for (let n = 0; n < 2 * marks.length; n++) {
+  await page.keyboard.press('Control+z');
+  await page.waitForTimeout(500);
+}
 await browser.close();

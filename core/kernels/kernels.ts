@@ -207,27 +207,17 @@ export interface KernelExports {
   ): void;
   blendRows(a: number, b: number, out: number, count: number, weight: number): void;
   gatherColumns(views: number, offsets: number, out: number, width: number): void;
+  smoothBonds(guide: number, row: number, height: number, sigma: number, next: number, below: number): void;
   smoothRows(
     plane: number,
-    guide: number,
+    next: number,
     row: number,
     width: number,
     height: number,
     lambda: number,
-    sigma: number,
     held: number,
-    c: number,
   ): void;
-  smoothColumns(
-    plane: number,
-    guide: number,
-    row: number,
-    height: number,
-    lambda: number,
-    sigma: number,
-    held: number,
-    c: number,
-  ): void;
+  smoothColumns(plane: number, below: number, row: number, height: number, lambda: number, c: number): void;
   foretellPlaces(
     places: number,
     count: number,

@@ -23,21 +23,23 @@ export function fastGlobalSmoother(
   { width, height, lambda, sigma, passes = 1 }: Smoothing,
 ): void {
   const k = kernels();
-  // Rows of a multiple of four px, and a multiple of four of them; a px more, for the last one's neighbour.
+  // Rows of a multiple of four px, and a multiple of eight of them; a px more, for the last one's neighbour.
   const row = (width + 3) & ~3;
-  const rows = (height + 3) & ~3;
-  const { at, buffer } = layOut([row * rows * 4, row * rows * 4 + 16, row * 16, row * rows * 4 + row * 16], k);
-  const [values, colours, held, ahead] = at;
+  const rows = (height + 7) & ~7;
+  const bytes = row * rows * 4;
+  const { at, buffer } = layOut([bytes, bytes + 16, bytes, bytes, Math.max(bytes, row * 64)], k);
+  const [values, colours, next, below, held] = at;
   const to = new Float32Array(buffer, values, row * rows);
-  const picture = new Uint8Array(buffer, colours, row * rows * 4 + 16);
+  const picture = new Uint8Array(buffer, colours, bytes + 16);
   for (let y = 0; y < height; y++) {
     to.set(plane.subarray(y * width, (y + 1) * width), y * row);
     picture.set(guide.subarray(y * width * 4, (y + 1) * width * 4), y * row * 4);
   }
+  k.smoothBonds(colours, row, height, sigma, next, below);
   let strength = lambda;
   for (let pass = 0; pass < passes; pass++, strength /= 4) {
-    k.smoothRows(values, colours, row, width, height, strength, sigma, held, ahead);
-    k.smoothColumns(values, colours, row, height, strength, sigma, held, ahead);
+    k.smoothRows(values, next, row, width, height, strength, held);
+    k.smoothColumns(values, below, row, height, strength, held);
   }
   for (let y = 0; y < height; y++) plane.set(to.subarray(y * row, y * row + width), y * width);
 }

@@ -32,6 +32,12 @@ export async function readFloatFile(path: string, fileName: string): Promise<Flo
   }
 }
 
+/** True for the first bytes of an OpenEXR file or a portable float map. */
+export const isFloatFile = (head: Uint8Array): boolean => {
+  const read = readerOf(head);
+  return read === readExr || read === readPfm;
+};
+
 type Reader = (path: string, head: Uint8Array, fileName: string) => Promise<FloatPlane | undefined>;
 
 function readerOf(head: Uint8Array): Reader | undefined {

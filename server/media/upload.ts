@@ -6,6 +6,7 @@ import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { cacheDir, LIMITS } from '../config';
 import { Problem } from '../http/problem';
+import { isFloatFile } from './floatFile';
 import { sniff } from './inspect';
 
 /** A file that has arrived whole and lies in a temporary place; `remove` it when done. */
@@ -24,7 +25,10 @@ const isZip = (head: Buffer): boolean => head.toString('latin1', 0, 4) === 'PK\x
  * @param accept zip: a zip may come too
  * @throws Problem too-large, too-slow, not-a-picture, cut-off
  */
-export async function receiveFile(request: Request, accept: { readonly zip?: boolean } = {}): Promise<Arrived> {
+export async function receiveFile(
+  request: Request,
+  accept: { readonly zip?: boolean; readonly floats?: boolean } = {},
+): Promise<Arrived> {
   const fileName = cleanName(request.headers.get('x-file-name'));
   const announced = request.headers.get('content-length');
   if (announced !== null && Number(announced) > LIMITS.bytes) throw tooLarge(fileName);
@@ -39,12 +43,18 @@ export async function receiveFile(request: Request, accept: { readonly zip?: boo
   const check = new Transform({
     transform(piece: Buffer, _encoding, done) {
       if (received === 0) zip = isZip(piece);
-      if (received === 0 && piece.length >= 12 && !sniff(piece) && !(zip && accept.zip)) {
+      if (
+        received === 0 &&
+        piece.length >= 12 &&
+        !sniff(piece) &&
+        !(zip && accept.zip) &&
+        !(accept.floats && isFloatFile(piece))
+      ) {
         done(
           new Problem(
             415,
             'not-a-picture',
-            `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}.`,
+            `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}${accept.floats ? ', OpenEXR and portable float maps' : ''}.`,
           ),
         );
         return;

@@ -1,13 +1,17 @@
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
 import type { ShotDocument } from '@/core/shot/document';
 import { OPENCV } from '../support/cli';
-import { drag, look, newLook, place, ready, shotOf, stored, watch, way } from './room';
+import { drag, look, newLook, place, ready, shotOf, stage, stored, watch, way } from './room';
 
 /** A photograph that nobody has given depth. */
-async function bringIn(page: Page): Promise<string> {
+async function bringIn(
+  page: Page,
+  file: string | { name: string; mimeType: string; buffer: Buffer } = join(OPENCV, 'leuvenA.jpg'),
+): Promise<string> {
   await page.goto('/');
-  await page.locator('input[type=file]').first().setInputFiles(join(OPENCV, 'leuvenA.jpg'));
+  await page.locator('input[type=file]').first().setInputFiles(file);
   await page.waitForURL(/shots\//);
   await ready(page);
   return /shots\/([0-9a-f-]+)/.exec(page.url())![1];
@@ -84,4 +88,59 @@ test('a start that is looked at and left changes nothing', async ({ page }) => {
     .click();
   await newLook(page, started);
   expect((await shotOf(page, id)).undo).toBeNull();
+});
+
+test('a second photograph gives depth; the map is remapped, leaves as EXR and comes back as it was', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  const errors = watch(page);
+  const small = async (name: string) => ({
+    name,
+    mimeType: 'image/png',
+    buffer: await sharp(join(OPENCV, name)).resize(427, 370).png().toBuffer(),
+  });
+  const id = await bringIn(page, await small('aloeL.jpg'));
+  const left = page.locator('.ct-left');
+  const way = (name: RegExp) => left.getByRole('button', { name }).click();
+  await stage(page, 'Depth');
+  const flat = await look(page);
+  await way(/^Second picture/);
+  await left.locator('input[type=file]').setInputFiles(await small('aloeR.jpg'));
+  await expect(page.getByText(/^Matched: as photographed/)).toBeVisible();
+  const matched = await newLook(page, flat);
+  expect((await shotOf(page, id)).undo).toBe('Depth from aloeR.jpg');
+  const map = async (as: string): Promise<Buffer> =>
+    (await page.request.get(`/api/shots/${id}/depth/export?as=${as}`)).body();
+  const png = await map('png');
+
+  // A curve: a bead is set by a press, moved by key, and the other end taken back.
+  await way(/^Remap/);
+  const card = page.locator('.ct-remap');
+  const chart = (await card.locator('svg').last().boundingBox())!;
+  await page.mouse.click(chart.x + chart.width * 0.5, chart.y + chart.height * 0.3);
+  const curved = await newLook(page, matched);
+  const bead = card.getByRole('slider', { name: 'Bead 2: depth in' });
+  await bead.focus();
+  await page.keyboard.press('ArrowUp');
+  await newLook(page, curved);
+  await left.getByRole('button', { name: 'Make it the depth map' }).click();
+  await expect.poll(async () => (await shotOf(page, id)).undo).toBe('Remap');
+  await stored(page);
+  const bent = await map('exr');
+  expect(bent.includes('linear in inverse distance')).toBe(true);
+
+  // Taken back, and the bent one brought in again as a file.
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await map('png')).equals(png)).toBe(true);
+  await way(/^Bring in/);
+  await left.getByRole('switch', { name: 'Mend the map' }).click();
+  await left.locator('input[type=file]').setInputFiles({ name: 'bent.exr', mimeType: 'image/x-exr', buffer: bent });
+  await expect.poll(async () => (await shotOf(page, id)).undo).toBe('Depth from bent.exr');
+  expect((await map('exr')).equals(bent)).toBe(true);
+  // Two photographs of different sizes are refused by both.
+  await way(/^Second picture/);
+  await left.locator('input[type=file]').setInputFiles(join(OPENCV, 'fruits.jpg'));
+  await expect(page.getByText(/fruits\.jpg is 512 × 480 px but the picture is 427 × 370 px/)).toBeVisible();
+  expect(errors.filter((text) => !text.includes('422'))).toEqual([]);
 });

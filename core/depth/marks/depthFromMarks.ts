@@ -3,7 +3,7 @@ import { labOf } from '../../raster/lab';
 import type { Picture8 } from '../../raster/picture';
 import { REACH, REACHES } from './covariance';
 import { foretellNodes, type NodeDepths } from './foretellNodes';
-import { FEATURES, LAB_UNITS, type MarkGround, type Nodes } from './nodes';
+import { FEATURES, LAB_UNITS, WAYS_TO_DIVIDE, type MarkGround, type Nodes } from './nodes';
 import { regress, type Relation } from './regress';
 import { samplesOf, type Mark } from './samples';
 import { smoothFromMarks, smoothLeftOut, type DepthMark } from './smoothFromMarks';
@@ -48,12 +48,13 @@ export function depthFromMarks(
   const least = Math.max(differences ? -1 : 0, Math.min(...known) - BEYOND);
   const most = Math.min(1, Math.max(...known) + BEYOND);
   const out = new Float32Array(width * height);
-  const colours = labOf(picture);
-  const tilings = exact ? ground.nodes : ground.nodes.slice(0, 1);
-  for (const nodes of tilings) {
+  const colours = ground.lab ?? labOf(picture);
+  const ways = exact ? WAYS_TO_DIVIDE : 1;
+  for (let way = 0; way < ways; way++) {
+    const nodes = ground.nodes(way);
     const said = foretold(ground, nodes, marks, { relations, exact });
     for (let n = 0; n < nodes.count; n++) said.depths[n] = Math.min(most, Math.max(least, said.depths[n]));
-    addPixels(out, { ground, nodes, said, colours, share: 1 / tilings.length });
+    addPixels(out, { ground, nodes, said, colours, share: 1 / ways });
   }
   fastGlobalSmoother(out, picture.data, { width, height, ...SMOOTHING });
   const share = method === 'both' ? shareOfEdges(picture, ground, marks, deep) : 0;
@@ -70,7 +71,7 @@ function shareOfEdges(
   deep: readonly DepthMark[],
 ): number {
   if (ground.chroma >= GREY || deep.length < 2) return 0;
-  const byLook = regress(samplesOf(ground, ground.nodes[0], marks), marks, [], REACH).leftOut ** 2;
+  const byLook = regress(samplesOf(ground, ground.nodes(0), marks), marks, [], REACH).leftOut ** 2;
   const byEdges = smoothLeftOut(picture, deep) ** 2;
   return byLook / Math.max(1e-9, byLook + byEdges);
 }

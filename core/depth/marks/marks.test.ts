@@ -129,7 +129,7 @@ describe('relations', () => {
 
   test('what is nearer than another becomes so by its margin, and is left alone where it is already', () => {
     const marks = [...known, bar(55, 30, 15)];
-    const samples = samplesOf(ground, ground.nodes[0], marks);
+    const samples = samplesOf(ground, ground.nodes(0), marks);
     const at = (answer: ReturnType<typeof regress>, mark: number): number => {
       const held = [...samples.marks.keys()].filter((n) => samples.marks[n] === mark);
       return (
@@ -150,7 +150,7 @@ describe('the regression', () => {
   const marks = [bar(10, 10, 30, 0.1), bar(10, 80, 30, 0.6), bar(55, 40, 15, 0.9), bar(90, 60, 20, 0.5)];
 
   test('the error of marks left out, in closed form, is that of leaving them out', () => {
-    const samples = samplesOf(ground, ground.nodes[0], marks);
+    const samples = samplesOf(ground, ground.nodes(0), marks);
     const { leftOut } = regress(samples, marks, [], REACH);
     const errors = marks.map((mark, m) => {
       const rest = marks.map((other, n) => (n === m ? { pixels: other.pixels } : other));
@@ -167,7 +167,7 @@ describe('the regression', () => {
   });
 
   test('what the kernel says of nodes is what the sum says, and its slopes are differences', () => {
-    const nodes = ground.nodes[1];
+    const nodes = ground.nodes(1);
     const samples = samplesOf(ground, nodes, marks);
     const answer = regress(samples, marks, [], REACH);
     const { depths, slopes } = foretellNodes(nodes, answer);

@@ -20,6 +20,7 @@ export const LAB_UNITS = [100, 66, 66] as const;
  * Two ways to divide, which differ as two artists would: one by lightness and colour alike, one by lightness above all. What both
  * say in the mean is nearer to the truth than either.
  */
+export const WAYS_TO_DIVIDE = 2;
 const TILINGS: readonly Tiling[] = [
   { ruler: 15, lightness: 1, iterations: 6 },
   { ruler: 15, lightness: 2.55, iterations: 6 },
@@ -43,10 +44,12 @@ export interface MarkGround {
   readonly halvings: number;
   /** Of the picture as it was divided. */
   readonly rowLength: number;
+  /** CIELAB of every pixel, interleaved, where the picture was divided at its own size. */
+  readonly lab: Float32Array | undefined;
   /** Mean chroma, over 66: 0 where it is grey. */
   readonly chroma: number;
-  /** The same picture divided in two ways. */
-  readonly nodes: readonly Nodes[];
+  /** The same picture divided in one way or the other, when first asked for. */
+  nodes(way: number): Nodes;
 }
 
 /** Makes a picture ready for marks. It takes a moment, once a picture. */
@@ -72,16 +75,19 @@ export function markGround(picture: Picture8): MarkGround {
     planes: [...planes, ...planes.map((plane) => blurWidely(plane, width, height, CONTEXT * cell))],
     texture: fine.map((v, i) => Math.abs(planes[0][i] - v)),
   };
+  const divided: Nodes[] = [];
+  const divide = (tiling: Tiling): Nodes => {
+    const { labels, count } = superpixels(planes, { width, height, cell, ...tiling });
+    return { labels, count, features: featuresOf(labels, count, seen) };
+  };
   return {
     width: picture.width,
     height: picture.height,
     halvings,
     rowLength: width,
+    lab: halvings === 0 ? lab : undefined,
     chroma: chromaOf(planes[1], planes[2]),
-    nodes: TILINGS.map((tiling) => {
-      const { labels, count } = superpixels(planes, { width, height, cell, ...tiling });
-      return { labels, count, features: featuresOf(labels, count, seen) };
-    }),
+    nodes: (way) => (divided[way] ??= divide(TILINGS[way])),
   };
 }
 

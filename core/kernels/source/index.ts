@@ -18,5 +18,5 @@ export { sampleMap } from './sampleMap';
 export { relaxTears } from './relaxTears';
 export { drawMoveStrips } from './moveStrips';
 export { checksum } from './checksum';
-export { smoothColumns, smoothRows } from './smoothEdges';
+export { smoothBonds, smoothColumns, smoothRows } from './smoothEdges';
 export { foretellPlaces } from './foretellNodes';

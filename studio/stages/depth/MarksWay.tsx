@@ -19,6 +19,10 @@ export function MarksWay() {
   const longer = useDepth((s) => Math.max(s.document.source.width, s.document.source.height));
   const note = useParallaxNote();
   const chosen = marks.find((mark) => mark.id === marking.chosen);
+  const preview = useDepth((s) => s.preview);
+  useEffect(() => {
+    void preview?.readyForMarks();
+  }, [preview]);
   // What came meanwhile is of before the marks that are on their way.
   const fetched = useDepth((s) => s.rasterTicket);
   useEffect(() => {

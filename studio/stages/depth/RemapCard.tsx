@@ -82,7 +82,7 @@ function Card() {
     e.stopPropagation();
   };
   return (
-    <section className="ct-remap" aria-label="Remap" ref={frame}>
+    <section className="ct-remap" aria-label="Curve of the remap" ref={frame}>
       <header>
         <b>Remap</b> <span>depth in across, depth out up; press on the curve for a bead, Delete takes one away</span>
       </header>

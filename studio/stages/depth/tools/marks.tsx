@@ -15,9 +15,11 @@ import { useDepth, useDepthStore } from '../slice';
 const NEAR = 4;
 /** Points of a mark lie so far apart, css px. */
 const STEP = 3;
+/** A slip is so wide at most, css px. */
+const SLIP = 150;
 
 /** Strokes of known depth: drawn, moved, taken away. */
-export const useMarks: UseTool = ({ zoom, toScreen }) => {
+export const useMarks: UseTool = ({ zoom, size, toScreen }) => {
   const store = useDepthStore();
   const marks = useDepth(marksNow);
   const chosen = useDepth((s) => s.marking.chosen);
@@ -117,12 +119,17 @@ export const useMarks: UseTool = ({ zoom, toScreen }) => {
           })}
         </svg>
         {marks.map((mark) => {
-          const at = toScreen(mark.points[mark.points.length - 1]);
+          // At the end of its stroke, or before its beginning where it would leave the picture.
+          const half = Math.max(3, mark.width * zoom) / 2 + 8;
+          const end = toScreen(mark.points[mark.points.length - 1]);
+          const begin = toScreen(mark.points[0]);
+          const beside = end.x + half + SLIP > size.width;
+          const side = beside ? { right: size.width - begin.x + half } : { left: end.x + half };
           return (
             <div
               key={mark.id}
               className={mark.id === chosen ? 'ct-slip ct-mark-slip on' : 'ct-slip ct-mark-slip'}
-              style={{ left: at.x + Math.max(3, mark.width * zoom) / 2 + 8, top: at.y - 12 }}
+              style={{ ...side, top: (beside ? begin.y : end.y) - 12 }}
             >
               {mark.name && `${markName(marks, mark.id)} `}
               <b>{markSays(marks, mark)}</b>

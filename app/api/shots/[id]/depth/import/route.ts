@@ -22,7 +22,7 @@ export const POST = route<{ params: Promise<{ id: string }> }>(async (request, c
   const { near, mend, plate, values, nearest, farthest } = schema.parse(
     Object.fromEntries(new URL(request.url).searchParams),
   );
-  const { path, fileName, remove } = await receiveFile(request);
+  const { path, fileName, remove } = await receiveFile(request, { floats: true });
   try {
     const floats: FloatMeaning =
       values === 'depth' ? { kind: 'depth' } : { kind: values, near: nearest, far: farthest };

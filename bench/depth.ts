@@ -1,0 +1,79 @@
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { depthFromMarks } from '@/core/depth/marks/depthFromMarks';
+import { marksOf } from '@/core/depth/marks/marksOf';
+import { markGround } from '@/core/depth/marks/nodes';
+import { depthFromPair } from '@/core/depth/pair/depthFromPair';
+import { DEFAULT_CUES } from '@/core/depth/start/cues';
+import { Start } from '@/core/depth/start/generateStart';
+import { fastGlobalSmoother } from '@/core/raster/fastGlobalSmoother';
+import { pictureOf, type Picture8 } from '@/core/raster/picture';
+import { pythonJson } from './python';
+import { cpuMs, ms, row, section, times } from './report';
+
+const root = join(__dirname, '..');
+const OPENCV = '/usr/share/doc/opencv-doc/examples/data';
+
+async function picture(path: string, width?: number, height?: number): Promise<Picture8> {
+  const image = sharp(path);
+  const { data, info } = await (width ? image.resize(width, height, { fit: 'fill' }) : image)
+    .toColourspace('srgb')
+    .removeAlpha()
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return pictureOf(info, new Uint8Array(data), 'straight');
+}
+
+/** Depth maps from marks, cues and a second picture, beside OpenCV. */
+export async function benchDepth(): Promise<void> {
+  const peer = pythonJson<Record<'smoother' | 'sgbm', number>>(
+    `
+import cv2, numpy as np, json, time
+cv2.setNumThreads(1)
+def cpu(f, n):
+    best = 1e9
+    for _ in range(n): t = time.process_time(); f(); best = min(best, time.process_time() - t)
+    return best * 1e3
+a = cv2.resize(cv2.imread('../demo/orangery/centre.png'), (1356, 848)); d = np.random.rand(848, 1356).astype(np.float32)
+s = cpu(lambda: cv2.ximgproc.createFastGlobalSmootherFilter(a, 1e5, 6, .25, 3).filter(d), 5)
+l, r = cv2.imread('${OPENCV}/aloeL.jpg'), cv2.imread('${OPENCV}/aloeR.jpg')
+m = cv2.StereoSGBM_create(0, 256, 5, 600, 2400, 1, 0, 5, 100, 2, cv2.STEREO_SGBM_MODE_HH)
+print(json.dumps({'smoother': s, 'sgbm': cpu(lambda: m.compute(l, r), 2)}))`,
+  );
+  const megapixel = await picture(join(root, 'demo/orangery/centre.png'), 1356, 848);
+  const { width, height } = megapixel;
+  const plane = new Float32Array(width * height).map((_, i) => (i * 37) % 101);
+  const smoothing = cpuMs(() => {
+    fastGlobalSmoother(plane, megapixel.data, { width, height, lambda: 1e5, sigma: 6, passes: 3 });
+  }, 8);
+  const drawn = await sharp(join(root, 'tests/data/marks/orangery-artist-1.png'))
+    .resize(width, height, { kernel: 'nearest', fit: 'fill' })
+    .toColourspace('rgb16')
+    .raw({ depth: 'ushort' })
+    .toBuffer();
+  const marks = marksOf(
+    pictureOf({ width, height }, new Uint16Array(drawn.buffer, drawn.byteOffset, drawn.length / 2), 'straight'),
+  );
+  const ready = cpuMs(() => markGround(megapixel).nodes(0), 2);
+  const ground = markGround(megapixel);
+  const live = cpuMs(() => depthFromMarks(megapixel, ground, marks), 6);
+  const exact = cpuMs(() => depthFromMarks(megapixel, ground, marks, { exact: true }), 4);
+  const twelve = await picture(join(root, 'demo/orangery/centre.png'), 4382, 2739);
+  const start = cpuMs(() => new Start(twelve).depth(DEFAULT_CUES), 2);
+  const [left, right] = [await picture(join(OPENCV, 'aloeL.jpg')), await picture(join(OPENCV, 'aloeR.jpg'))];
+  const pair = cpuMs(() => depthFromPair(left, right), 2);
+
+  section('Depth maps, one core', `${marks.length} marks as an artist sets them, 1356 x 848 px.`);
+  row('fast global smoother, 3 passes, 1.15 MP', ms(smoothing));
+  row('  beside OpenCV ximgproc', times(smoothing / peer.smoother), {
+    text: '0.7 of its time',
+    met: smoothing / peer.smoother <= 0.7,
+  });
+  row('a picture made ready for marks, once', ms(ready));
+  row('a stroke, live', ms(live), { text: '300 ms', met: live < 300 });
+  row('the same, exact', ms(exact));
+  row('a start from cues, 12 MP', ms(start), { text: '10 s', met: start < 10_000 });
+  row('depth from a pair, 1.4 MP', ms(pair));
+  row('  beside OpenCV StereoSGBM, HH, 256 disparities', times(pair / peer.sgbm));
+}
