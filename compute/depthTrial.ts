@@ -45,8 +45,16 @@ export class DepthTrial {
     this.keep(layer, trial.target, map);
     const depth = { ...map, data: this.kept.get(layer)!.data };
     const { picture, place } = layer;
+    const matte = layer.plates.find((p) => p.id === trial.target)?.matte;
     const made = makeDepth(
-      { picture, depth, ...(base ? { base } : {}), scale: place.scale, quick: trial.quick },
+      {
+        picture,
+        depth,
+        ...(base ? { base } : {}),
+        ...(matte ? { matte } : {}),
+        scale: place.scale,
+        quick: trial.quick,
+      },
       trial.make,
     );
     map.data.set(toDepthMap(map, made).data);

@@ -64,7 +64,7 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
   const document = await documentOf(at);
   const owner = plate === null ? undefined : plateOf(document, plate);
   if (owner) requireUnlocked(owner);
-  if (owner?.piece && make.kind !== 'remap')
+  if (owner?.piece && (make.kind === 'start' || make.kind === 'marks' || make.kind === 'fit'))
     throw new Problem(
       422,
       'brought-in',
@@ -82,7 +82,7 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
       ? base
       : (
           await longWork({ shot: at.id, name: `the depth of ${name}`, verb: 'Making' }, (follow) =>
-            inThread('makeDepth', { source, make, from, base }, { follow }),
+            inThread('makeDepth', { source, make, from, base, matte: owner?.matte ?? null }, { follow }),
           )
         ).revision;
   return changeShot(

@@ -1,6 +1,7 @@
 import { makeDepth as made, type DepthMake } from '@/core/depth/makers';
 import { toDepthMap } from '@/core/depth/toDepthMap';
-import type { DepthMap, Straight8 } from '@/core/raster/picture';
+import { narrowed } from '@/core/raster/bits';
+import type { DepthMap, Mask, Straight8 } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
 import { database, inTransaction } from '../db/orm';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
@@ -13,6 +14,8 @@ interface Making {
   readonly make: DepthMake;
   readonly from: string;
   readonly base: string;
+  /** The plate's; null: it is the back plate. */
+  readonly matte: string | null;
 }
 
 /** Pictures of so many px are kept, one a thread: the next mark finds what was seen in it. */
@@ -26,13 +29,18 @@ async function pictureOf(source: ShotDocument['source']): Promise<Straight8> {
   return picture;
 }
 
+const maskOf = ({ width, height, data }: DepthMap): Mask => ({ width, height, data: narrowed(data) });
+
 /** Makes a whole depth map at full size and stores it. @throws CoreError what it cannot be made of */
-export const makeDepth = task<Making, { readonly revision: string }>(async ({ source, make, from, base }) => {
+export const makeDepth = task<Making, { readonly revision: string }>(async ({ source, make, from, base, matte }) => {
   const em = await database();
   const map = async (id: string): Promise<DepthMap> => readMap(em, await loadRevision(em, id));
   const picture = await pictureOf(source);
   const depth = await map(from);
-  const ground = { picture, depth, base: base === from ? depth : await map(base), scale: 1 };
+  const ground = {
+    ...{ picture, depth, base: base === from ? depth : await map(base), scale: 1 },
+    ...(matte === null ? {} : { matte: maskOf(await map(matte)) }),
+  };
   const whole = toDepthMap(picture, made(ground, make));
   return inTransaction(async (tx) => ({ revision: (await storeMap(tx, whole)).id }));
 });

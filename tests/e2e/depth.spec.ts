@@ -3,7 +3,7 @@ import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { ShotDocument } from '@/core/shot/document';
 import { OPENCV } from '../support/cli';
-import { drag, look, newLook, place, ready, shotOf, stage, stored, watch, way } from './room';
+import { drag, look, newLook, openShot, place, ready, shotOf, stage, stored, watch, way } from './room';
 
 /** A photograph that nobody has given depth. */
 async function bringIn(
@@ -143,4 +143,72 @@ test('a second photograph gives depth; the map is remapped, leaves as EXR and co
   await left.locator('input[type=file]').setInputFiles(join(OPENCV, 'fruits.jpg'));
   await expect(page.getByText(/fruits\.jpg is 512 × 480 px but the picture is 427 × 370 px/)).toBeVisible();
   expect(errors.filter((text) => !text.includes('422'))).toEqual([]);
+});
+
+test('a map’s faults are found and cured, a slice is moved, and a cut-out gets a body', async ({ page }) => {
+  test.setTimeout(240_000);
+  const errors = watch(page);
+  const id = await openShot(page, 'Orangery');
+  await stage(page, 'Depth');
+  const left = page.locator('.ct-left');
+  const undo = async () => (await shotOf(page, id)).undo;
+  const first = await undo();
+  const open = (name: RegExp) => left.getByRole('button', { name }).click();
+  // A map of 8 bits that ends halfway, brought in as it is.
+  const terraces = await sharp(
+    Buffer.from(Uint8Array.from({ length: 1600 * 1000 }, (_, i) => Math.floor((i % 1600) / 13))),
+    { raw: { width: 1600, height: 1000, channels: 1 } },
+  )
+    .png()
+    .toBuffer();
+  await open(/^Bring in/);
+  await left.getByRole('switch', { name: 'Mend the map' }).click();
+  await left
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'terraces.png', mimeType: 'image/png', buffer: terraces });
+  await expect.poll(undo).toBe('Depth from terraces.png');
+  await stored(page);
+  await open(/^Check/);
+  const found = page.getByRole('list', { name: 'Found in the map' });
+  await expect(found).toContainText('Terraces of 8 bits');
+  await expect(found).toContainText('Empty range');
+  await left.getByRole('button', { name: /^Stretch/ }).click();
+  await expect.poll(undo).toBe('Remap');
+  await expect(found).not.toContainText('Empty range');
+  await stored(page);
+  await page.keyboard.press('Control+z');
+  await expect.poll(undo).toBe('Depth from terraces.png');
+  await expect(found).toContainText('Empty range');
+  await left.getByRole('button', { name: /^Even out/ }).click();
+  await expect.poll(undo).toBe('Mend the map');
+  await expect(found).not.toContainText('Terraces');
+  await stored(page);
+
+  await open(/^Shape/);
+  await left.getByText('Slice', { exact: true }).click();
+  const before = await look(page);
+  const by = left.getByRole('spinbutton', { name: /^Nearer by/ });
+  await by.fill('0.2');
+  await by.press('Enter');
+  await newLook(page, before);
+  await left.getByRole('button', { name: 'Make it the depth map' }).click();
+  await expect.poll(undo).toBe('Slice 0.40 to 0.60');
+  await stored(page);
+  // The back plate has no edge; a plate has.
+  await left.getByText('Round', { exact: true }).click();
+  await expect(left.getByText('choose its card on the board')).toBeVisible();
+  await page.getByRole('group', { name: 'Orange tree', exact: true }).click({ position: { x: 60, y: 8 } });
+  await expect(left.getByText('Gives Orange tree a body')).toBeVisible();
+  const flat = await look(page);
+  await left.getByText('Pillow', { exact: true }).click();
+  await newLook(page, flat);
+  await left.getByRole('button', { name: 'Make it the depth map' }).click();
+  await expect.poll(undo).toBe('Round');
+  await stored(page);
+  for (let n = 0; (await undo()) !== first && n < 10; n++) {
+    await page.keyboard.press('Control+z');
+    await stored(page);
+  }
+  expect(await undo()).toBe(first);
+  expect(errors).toEqual([]);
 });

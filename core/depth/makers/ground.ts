@@ -1,4 +1,4 @@
-import type { DepthMap, Picture8 } from '../../raster/picture';
+import type { DepthMap, Mask, Picture8 } from '../../raster/picture';
 import { markGround, type MarkGround } from '../marks/nodes';
 import { Start } from '../start/generateStart';
 
@@ -9,6 +9,8 @@ export interface MakerGround {
   readonly depth: DepthMap;
   /** The map that marks began on. @default the map as it stands */
   readonly base?: DepthMap;
+  /** The matte of the plate whose map it is. @default the back plate's */
+  readonly matte?: Mask;
   /** Px of the picture per full-size px. */
   readonly scale: number;
   /** The hand has not let go: what is quick counts more than what is exact. @default false */

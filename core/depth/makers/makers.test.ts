@@ -151,3 +151,104 @@ test('a start is the same each time, within 0 to 1, and one cue can be looked at
   const position = makeDepth(ground, { ...make, alone: 'position' });
   expect(at(position, 10, 40) - at(position, 10, 20)).toBeCloseTo(20 / HEIGHT, 5);
 });
+
+describe('shape', () => {
+  const valueAt = (depth: Float32Array, x: number, y: number): number => depth[y * WIDTH + x];
+  const flat: DepthMap = { ...ramp, data: new Uint16Array(WIDTH * HEIGHT).fill(26214) };
+  const disc = {
+    width: WIDTH,
+    height: HEIGHT,
+    data: Uint8Array.from({ length: WIDTH * HEIGHT }, (_, i) =>
+      Math.hypot((i % WIDTH) - 48, Math.floor(i / WIDTH) - 32) < 25 ? 255 : 0,
+    ),
+  };
+
+  test('a disc that is rounded as a ball has a ball’s profile', () => {
+    const body = makeDepth(
+      { ...ground, depth: flat, matte: disc },
+      { kind: 'round', profile: 'ball', by: 0.3, reach: 1 },
+    );
+    for (const r of [0, 5, 10, 15, 20]) {
+      const truth = 0.4 + 0.3 * Math.sqrt(Math.max(0, 1 - (r / 25) ** 2));
+      // The edge lies between px, and where the slope is steepest half a px is worth .02.
+      expect(Math.abs(valueAt(body, 48 + r, 32) - truth)).toBeLessThan(0.02);
+    }
+    expect(valueAt(body, 2, 2)).toBeCloseTo(0.4, 4);
+  });
+
+  test('a pillow is flat beyond its reach, a tent rises evenly, a hollow sinks', () => {
+    const rounded = (make: object): Float32Array =>
+      makeDepth({ ...ground, depth: flat, matte: disc }, depthMakeSchema.parse({ kind: 'round', by: 0.2, ...make }));
+    const pillow = rounded({ profile: 'pillow', reach: 0.2 });
+    for (const x of [48, 55, 65]) expect(valueAt(pillow, x, 32)).toBeCloseTo(0.6, 3);
+    const tent = rounded({ profile: 'tent', reach: 1 });
+    const steps = [0, 5, 10, 15].map((r) => valueAt(tent, 48 + r, 32) - valueAt(tent, 53 + r, 32));
+    for (const step of steps) expect(Math.abs(step - (0.2 * 5) / 25)).toBeLessThan(0.002);
+    expect(valueAt(rounded({ profile: 'ball', reach: 1, by: -0.2 }), 48, 32)).toBeCloseTo(0.2, 2);
+  });
+
+  test('the back plate has no edge to be rounded from, and says so', () => {
+    expect(() => makeDepth(ground, { kind: 'round', profile: 'ball', by: 0.2, reach: 1 })).toThrow(
+      'Only a plate that was cut',
+    );
+  });
+
+  test('a slice moves and stretches what lies between two depths, and leaves all else', () => {
+    const steps: DepthMap = {
+      ...ramp,
+      data: Uint16Array.from({ length: WIDTH * HEIGHT }, (_, i) => ((i % 97) / 96) * 65535),
+    };
+    const made = makeDepth(
+      { ...ground, depth: steps },
+      { kind: 'slice', from: 0.4, to: 0.6, by: 0.1, times: 2, soft: 0 },
+    );
+    steps.data.forEach((v, i) => {
+      const d = v / 65535;
+      const inside = d >= 0.4 && d <= 0.6;
+      expect(made[i]).toBeCloseTo(inside ? 0.5 + 2 * (d - 0.5) + 0.1 : d, 4);
+    });
+    const softly = makeDepth(
+      { ...ground, depth: steps },
+      { kind: 'slice', from: 0.4, to: 0.6, by: 0.1, times: 1, soft: 0.1 },
+    );
+    const k = steps.data.findIndex((v) => Math.abs(v / 65535 - 0.35) < 0.006);
+    const t = 1 - (0.4 - steps.data[k] / 65535) / 0.1;
+    expect(softly[k]).toBeCloseTo(steps.data[k] / 65535 + 0.1 * t * t * (3 - 2 * t), 4);
+    expect(depthMakeSchema.safeParse({ kind: 'slice', from: 0.6, to: 0.4, by: 0, times: 1, soft: 0 }).success).toBe(
+      false,
+    );
+  });
+
+  test('fitted to the picture’s edges, a soft depth edge beside one becomes a hard one there', () => {
+    // Depth rises over 12 px around the edge between blue and green.
+    const soft: DepthMap = {
+      ...ramp,
+      data: Uint16Array.from({ length: WIDTH * HEIGHT }, (_, i) => {
+        const y = Math.floor(i / WIDTH) - HEIGHT / 2;
+        return (0.3 + 0.4 * Math.min(1, Math.max(0, (y + 6) / 12))) * 65535;
+      }),
+    };
+    const step = (depth: Float32Array): number => valueAt(depth, 40, HEIGHT / 2) - valueAt(depth, 40, HEIGHT / 2 - 1);
+    const made = makeDepth({ ...ground, depth: soft }, { kind: 'fit', reach: 30, edge: 8 });
+    expect(step(Float32Array.from(soft.data, (v) => v / 65535))).toBeLessThan(0.04);
+    expect(step(made)).toBeGreaterThan(0.2);
+  });
+
+  test('terraces of 8 bits are evened by half a step at most', () => {
+    const terraced: DepthMap = {
+      ...ramp,
+      data: Uint16Array.from(
+        { length: WIDTH * HEIGHT },
+        (_, i) => Math.round(40 + (i % WIDTH) * 0.12 + Math.floor(i / WIDTH) * 0.07) * 257,
+      ),
+    };
+    const made = makeDepth({ ...ground, depth: terraced }, { kind: 'mend' });
+    let changed = 0;
+    terraced.data.forEach((v, i) => {
+      const off = Math.abs(made[i] * 65535 - v);
+      expect(off).toBeLessThanOrEqual(257 / 2 + 1);
+      if (off > 1) changed++;
+    });
+    expect(changed / terraced.data.length).toBeGreaterThan(0.5);
+  });
+});

@@ -6,21 +6,25 @@ import { BrushBeads } from '../../parts/BrushBeads';
 import { Choice } from '../../parts/Choice';
 import type { WayOfWorking } from '../../parts/Ways';
 import { SwitchRow } from '../../parts/SwitchRow';
+import { CheckWay } from './CheckWay';
 import { BringIn, HandOut } from './Files';
 import { MarksWay } from './MarksWay';
 import { RemapWay } from './RemapWay';
 import { useParallaxNote } from './parallaxNote';
 import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
 import { SecondPicture } from './SecondPicture';
+import { ShapeWay } from './ShapeWay';
 import { StartWay } from './StartWay';
 
 export const WAYS: readonly WayOfWorking[] = [
   { key: 'start', name: 'Start', does: 'read off the picture', Way: StartWay },
   { key: 'marks', name: 'Marks', does: 'a few strokes, a whole map', Way: MarksWay },
+  { key: 'shape', name: 'Shape', does: 'bodies, slices, edges', Way: ShapeWay },
   { key: 'paint', name: 'Paint', does: 'set, nearer, farther, smooth', Way: Paint },
   { key: 'ramp', name: 'Ramp', does: 'along a line', Way: RampOptions },
   { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
   { key: 'remap', name: 'Remap', does: 'a curve of depth in to depth out', Way: RemapWay },
+  { key: 'check', name: 'Check', does: 'what shows in glasses', Way: CheckWay },
   { key: 'second', name: 'Second picture', does: 'a photograph from the right', Way: SecondPicture },
   { key: 'bring-in', name: 'Bring in', does: 'a depth picture, ready made', Way: BringIn },
   { key: 'hand-out', name: 'Hand out', does: 'PNG, TIFF, EXR, PFM', Way: HandOut },

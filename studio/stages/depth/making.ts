@@ -1,5 +1,7 @@
 import type { DepthMake } from '@/core/depth/makers';
 import { DEFAULT_CUES, type Cues } from '@/core/depth/start/cues';
+import type { Fault } from '@/core/depth/faults';
+import type { PROFILES } from '@/core/depth/makers/round';
 import type { Cue } from '@/core/depth/start/generateStart';
 import type { MarkStroke, MarksMake } from '@/core/depth/marks/markStroke';
 import type { RemapBead } from '@/core/depth/remapTable';
@@ -24,6 +26,20 @@ export interface Marking {
   way: MarksMake['by'] | undefined;
 }
 
+/** The numbers by which a whole map is shaped. */
+export interface Shape {
+  kind: 'round' | 'slice' | 'fit' | 'mend';
+  profile: (typeof PROFILES)[number];
+  by: number;
+  reach: number;
+  from: number;
+  to: number;
+  times: number;
+  soft: number;
+  fitPx: number;
+  edge: number;
+}
+
 /** What making whole maps knows. */
 export interface MakingSlice {
   cues: Cues;
@@ -37,6 +53,11 @@ export interface MakingSlice {
   /** How long the last map took in the preview, ms. */
   tookMs: number | undefined;
   remap: { readonly beads: readonly RemapBead[]; readonly invert: boolean };
+  /** What was found in the map that shows in glasses; undefined while it is looked over. */
+  faults: readonly Fault[] | undefined;
+  shape: Shape;
+  /** A shape is tried on the picture. */
+  shaping: boolean;
   /** The bead of the curve that is in work. */
   remapBead: number;
   /** Shows another curve. */
@@ -91,6 +112,12 @@ export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>
     draft: undefined,
     tookMs: undefined,
     remap: STRAIGHT,
+    faults: undefined,
+    shape: {
+      ...{ kind: 'round', profile: 'ball', by: 0.1, reach: 1 },
+      ...{ from: 0.4, to: 0.6, times: 1, soft: 0.05, fitPx: 10, edge: 8 },
+    },
+    shaping: false,
     remapBead: 0,
     setRemap: (remap) => {
       set({ remap });

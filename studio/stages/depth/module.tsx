@@ -4,6 +4,7 @@ import { onKey } from './keys';
 import { Head, WAYS } from './Panel';
 import { RemapCard } from './RemapCard';
 import { depthSlice, paintsBehind, type DepthSlice } from './slice';
+import { useFaults } from './tools/faults';
 import { useMarks } from './tools/marks';
 import { useOutline } from './tools/outline';
 import { usePaint } from './tools/paint';
@@ -23,7 +24,14 @@ export const depth: StageModule<DepthSlice> = {
   slice: depthSlice,
   helps: { flat: 'start' },
   Below: RemapCard,
-  tools: { start: useVanishing, marks: useMarks, paint: usePaint, ramp: useRamp, outline: useOutline },
+  tools: {
+    check: useFaults,
+    start: useVanishing,
+    marks: useMarks,
+    paint: usePaint,
+    ramp: useRamp,
+    outline: useOutline,
+  },
   refuses: ({ document, active }) => {
     const plate = document.plates.find((p) => p.id === active);
     if (!plate) return undefined;
