@@ -1,6 +1,5 @@
 import { expose, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
-import { faultsOf, type Fault } from '@/core/depth/faults';
 import { marksGroundOf } from '@/core/depth/makers/ground';
 import type { Rect } from '@/core/raster/geometry';
 import type { GuardedFrame } from '@/core/move/guard/findings';
@@ -170,20 +169,6 @@ const api = {
       if (!layer) return [];
       await layer.prepare(scene);
       return planOf(layer.layout.rasters, scene, axis, size);
-    }),
-
-  /** What shows in glasses of a map, as it stands in the preview; places in full-size px. */
-  depthFaults: (target: string | null): Promise<Fault[]> =>
-    actor.run(() => {
-      const layer = preview.whole;
-      const map = layer?.depthOf(target);
-      if (!layer || !map) return [];
-      const { scale } = layer.place;
-      return faultsOf(map, layer.picture).map((fault) => ({
-        ...fault,
-        ...(fault.kind === 'halo' ? { much: fault.much / scale } : {}),
-        at: fault.at && { x: fault.at.x / scale, y: fault.at.y / scale },
-      }));
     }),
 
   /** How many pixels of a map lie at each of its own depths, far to near; a map that is tried counts as it was before. */

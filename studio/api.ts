@@ -2,6 +2,7 @@ import type { FillAction } from '@/server/shots/fillActions';
 import type { DepthByPair } from '@/server/shots/depth';
 import type { ShotState } from '@/server/shots/history';
 import type { DepthEdit } from '@/core/depth/edits';
+import type { Fault } from '@/core/depth/faults';
 import type { FloatMeaning } from '@/core/depth/distance';
 import type { DepthMake } from '@/core/depth/makers';
 import type { Coverage } from '@/core/fill/coverage';
@@ -157,6 +158,8 @@ export const api = {
       file,
       onProgress,
     ),
+  depthFaults: (id: string, plate: string | null) =>
+    call<{ faults: Fault[] }>('GET', `/api/shots/${id}/depth/faults${plate === null ? '' : `?plate=${plate}`}`),
   depthByPair: (id: string, at: ChangeAt, file: File, onProgress: (share: number) => void) =>
     send<DepthByPair>(`/api/shots/${id}/depth/pair?${queryOf(at)}`, file, onProgress),
   render: (id: string, recipe: Recipe) => call<{ id: string }>('POST', `/api/shots/${id}/renders`, recipe),

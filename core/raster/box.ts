@@ -5,13 +5,17 @@
 export function boxMean(plane: Float32Array, width: number, height: number, r: number): Float32Array {
   const across = new Float32Array(plane.length);
   const out = new Float32Array(plane.length);
+  const shares = Float64Array.from(
+    { length: width },
+    (_, x) => 1 / (Math.min(width - 1, x + r) - Math.max(0, x - r) + 1),
+  );
   for (let y = 0, row = 0; y < height; y++, row += width) {
     let sum = 0;
     for (let x = 0; x < Math.min(r, width); x++) sum += plane[row + x];
     for (let x = 0; x < width; x++) {
       if (x + r < width) sum += plane[row + x + r];
       if (x > r) sum -= plane[row + x - r - 1];
-      across[row + x] = sum / (Math.min(width - 1, x + r) - Math.max(0, x - r) + 1);
+      across[row + x] = sum * shares[x];
     }
   }
   // Down the columns a row at a time, so that memory is walked in order.

@@ -1,3 +1,4 @@
+import type { Fault } from '@/core/depth/faults';
 import type { Mended } from '@/core/depth/mendDepth';
 import type { DepthEdit } from '@/core/depth/edits';
 import { makeLabel, type DepthMake } from '@/core/depth/makers';
@@ -8,7 +9,7 @@ import { isUniform } from '../rasters/revisions';
 import type { DepthFile } from '../threads/importDepth';
 import { inThread } from '../threads/pool';
 import { withDepth } from './depthOf';
-import { changeShot, documentOf, type ShotAt, type ShotState } from './history';
+import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
 import { longWork } from './longWork';
 import { plateOf, requireUnlocked } from './plateList';
 
@@ -128,6 +129,14 @@ export async function pairDepth(
     { fits: (current) => current.source.mediaId === source.mediaId },
   );
   return state as DepthByPair;
+}
+
+/** What shows in glasses of a stored map; nothing where a plate is only planned. */
+export async function faultsOfDepth(id: string, plate: string | null): Promise<readonly Fault[]> {
+  const { document } = await shotState(id);
+  const revision = plate === null ? document.depth.revision : plateOf(document, plate).depth.revision;
+  if (revision === null) return [];
+  return (await inThread('depthFaults', { source: document.source, revision })).faults;
 }
 
 /** The document with other marks of one map; those of plates that are gone go with them. */

@@ -4,6 +4,7 @@ export { bringBack } from './bringBack';
 export { bringPlate } from './bringPlate';
 export { coverage } from './coverage';
 export { cut } from './cut';
+export { depthFaults } from './depthFaults';
 export { editDepth } from './editDepth';
 export { extend } from './extend';
 export { fill } from './fill';

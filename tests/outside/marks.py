@@ -2,6 +2,13 @@
 # nearest: each px takes its nearest mark; delaunay: planes over triangles between the marks' places; smoother: fast global
 # smoother, depth of the marks over the marks, several strengths; guided: guided filter over nearest, several strengths.
 import cv2, numpy as np, json, sys
+def smoothed(img, on, v, nearest, score):
+    best = None
+    for lam, sig, n in ((1e3, 6, 3), (1e4, 6, 3), (1e5, 6, 3), (1e5, 12, 3)):
+        f = cv2.ximgproc.createFastGlobalSmootherFilter(img, lam, sig, 0.25, n)
+        a = f.filter((on * v).astype(np.float32)); b = f.filter(on.astype(np.float32))
+        s = score(np.where(b > 1e-9, a / np.maximum(b, 1e-9), nearest)); best = s if best is None or s[0] < best[0] else best
+    return best
 def run(picture, truth, marks, grey):
     img = cv2.imread(picture)
     if grey: img = cv2.cvtColor(cv2.cvtColor(img, cv2.COLOR_BGR2GRAY), cv2.COLOR_GRAY2BGR)
@@ -19,6 +26,7 @@ def run(picture, truth, marks, grey):
     _, labels = cv2.distanceTransformWithLabels((~on).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL)
     table = np.zeros(labels.max() + 1); table[labels[on]] = v[on]; nearest = table[labels]
     out = {'nearest': score(nearest)}
+    if grey: out['smoother'] = smoothed(img, on, v, nearest, score); return out
     # Delaunay over places 9 px apart on the marks, and the picture's corners with their nearest mark.
     ys, xs = np.nonzero(on); pts = {}
     for x, y in zip(xs, ys): pts.setdefault((x // 9, y // 9), (int(x), int(y)))
@@ -31,15 +39,11 @@ def run(picture, truth, marks, grey):
         if (tri < 0).any() or (tri[:, 0] > w - 1).any() or (tri[:, 1] > h - 1).any(): continue
         try: c = np.linalg.solve(np.c_[tri, np.ones(3)], [nearest[int(y), int(x)] for x, y in tri])
         except np.linalg.LinAlgError: continue
-        mask = np.zeros((h, w), np.uint8); cv2.fillConvexPoly(mask, np.round(tri).astype(np.int32), 1)
-        yy, xx = np.nonzero(mask); d[yy, xx] = c[0] * xx + c[1] * yy + c[2]
+        x, y, bw, bh = cv2.boundingRect(np.round(tri).astype(np.int32)); mask = np.zeros((bh, bw), np.uint8)
+        cv2.fillConvexPoly(mask, np.round(tri).astype(np.int32) - [x, y], 1)
+        yy, xx = np.nonzero(mask); yy += y; xx += x; d[yy, xx] = c[0] * xx + c[1] * yy + c[2]
     out['delaunay'] = score(d)
-    best = None
-    for lam, sig, n in ((1e3, 6, 3), (1e4, 6, 3), (1e5, 6, 3), (1e5, 12, 3)):
-        f = cv2.ximgproc.createFastGlobalSmootherFilter(img, lam, sig, 0.25, n)
-        a = f.filter((on * v).astype(np.float32)); b = f.filter(on.astype(np.float32))
-        s = score(np.where(b > 1e-9, a / np.maximum(b, 1e-9), nearest)); best = s if best is None or s[0] < best[0] else best
-    out['smoother'] = best
+    out['smoother'] = smoothed(img, on, v, nearest, score)
     best = None
     for r, eps in ((40, 65), (80, 65)):
         s = score(cv2.ximgproc.guidedFilter(img, nearest.astype(np.float32), r, eps)); best = s if best is None or s[0] < best[0] else best

@@ -126,7 +126,9 @@ function addPixels(out: Float32Array, { ground, nodes, said, colours, share }: L
         slopes[k + 2] * (colours[i * 3] / unitL - features[f + 2]) +
         slopes[k + 3] * (colours[i * 3 + 1] / unitA - features[f + 3]) +
         slopes[k + 4] * (colours[i * 3 + 2] / unitB - features[f + 4]);
-      out[i] += share * (depths[n] + Math.min(WITHIN, Math.max(-WITHIN, differs)));
+      let held = differs < WITHIN ? differs : WITHIN;
+      if (held < -WITHIN) held = -WITHIN;
+      out[i] += share * (depths[n] + held);
     }
   }
 }

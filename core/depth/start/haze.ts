@@ -43,14 +43,14 @@ function leastAround(plane: Float32Array, width: number, height: number): Float3
     for (let x = 0; x < width; x++) {
       let least = Infinity;
       for (let u = Math.max(0, x - WINDOW); u <= Math.min(width - 1, x + WINDOW); u++)
-        least = Math.min(least, plane[y * width + u]);
+        if (plane[y * width + u] < least) least = plane[y * width + u];
       across[y * width + x] = least;
     }
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       let least = Infinity;
       for (let v = Math.max(0, y - WINDOW); v <= Math.min(height - 1, y + WINDOW); v++)
-        least = Math.min(least, across[v * width + x]);
+        if (across[v * width + x] < least) least = across[v * width + x];
       out[y * width + x] = least;
     }
   return out;

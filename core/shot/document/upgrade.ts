@@ -40,7 +40,9 @@ const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
  */
 export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
   const given = stored as Fields & { version: number };
-  const whole = withStrokes('marks' in given ? given : { ...PARTS_SINCE, ...given });
+  const whole = withStrokes(
+    Object.keys(PARTS_SINCE).every((part) => part in given) ? given : { ...PARTS_SINCE, ...given },
+  );
   const document = withRecipes(whole);
   if (document.version === VERSION) return document as unknown as ShotDocument;
   const upgraded: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };

@@ -2,6 +2,7 @@
 
 import { useEffect } from 'react';
 import type { Fault, FaultKind } from '@/core/depth/faults';
+import { api } from '../../api';
 import { figure } from '../../numbers';
 import { useDepth, useDepthStore } from './slice';
 
@@ -29,22 +30,32 @@ export const letterOf = (n: number): string => String.fromCharCode(65 + n);
 /** What is found in the map that shows in glasses, each with what cures it. */
 export function CheckWay() {
   const store = useDepthStore();
-  const preview = useDepth((s) => s.preview);
   const active = useDepth((s) => s.active);
-  const changed = useDepth((s) => `${s.rasterTicket} ${s.trialTicket}`);
+  const id = useDepth((s) => s.shot.id);
+  // As it is stored: the server looks at every pixel of it.
+  const revision = useDepth((s) =>
+    s.active === null
+      ? s.shot.document.depth.revision
+      : s.shot.document.plates.find((p) => p.id === s.active)?.depth.revision,
+  );
   const faults = useDepth((s) => s.faults);
   useEffect(() => {
     let gone = false;
     const timer = setTimeout(() => {
-      void preview?.depthFaults(active).then((found) => {
-        if (!gone) store.getState().set({ faults: found });
-      });
+      api.depthFaults(id, active).then(
+        ({ faults: found }) => {
+          if (!gone) store.getState().set({ faults: found });
+        },
+        (error: unknown) => {
+          if (!gone) store.getState().notify('error', `The map could not be looked over. ${(error as Error).message}`);
+        },
+      );
     }, REST_MS);
     return () => {
       gone = true;
       clearTimeout(timer);
     };
-  }, [store, preview, active, changed]);
+  }, [store, id, active, revision]);
   if (!faults) return <p className="ct-hint">The map is looked over.</p>;
   if (faults.length === 0)
     return (

@@ -1,0 +1,16 @@
+import { faultsOf, type Fault } from '@/core/depth/faults';
+import type { ShotDocument } from '@/core/shot/document';
+import { database } from '../db/orm';
+import { readRasterEightBits, sourceRaster } from '../media/decode';
+import { loadRevision, readMap } from '../rasters/revisions';
+import { task } from './task';
+
+/** Looks a stored map over, at full size: terraces are not seen in a smaller one. */
+export const depthFaults = task<
+  { readonly source: ShotDocument['source']; readonly revision: string },
+  { readonly faults: readonly Fault[] }
+>(async ({ source, revision }) => {
+  const em = await database();
+  const map = await readMap(em, await loadRevision(em, revision));
+  return { faults: faultsOf(map, await readRasterEightBits(await sourceRaster(source))) };
+});
