@@ -10,7 +10,7 @@ const ROWS = 64;
 
 /**
  * A TIFF file of one channel of 16-bit numbers or 32-bit floats, in strips, not packed.
- * Source: "TIFF Revision 6.0", Adobe 1992; sample format 1 is whole numbers, 3 IEEE floating point.
+ * Source: "TIFF Revision 6.0", 1992; sample format 1 is whole numbers, 3 IEEE floating point.
  * @param description what its values mean
  */
 export function encodeTiff({ width, height, data }: TiffPlane, description: string): Uint8Array {
