@@ -20,9 +20,11 @@ export async function openShot(page: Page, name = 'Column and lantern'): Promise
   return /shots\/([0-9a-f-]+)/.exec(page.url())![1];
 }
 
+/** Waits until the shot is shown and its picture rests: more may be known of it a moment after it is first shown. */
 export async function ready(page: Page): Promise<void> {
   await page.waitForSelector('canvas[data-state=ready]');
   await page.waitForFunction(() => performance.getEntriesByName('look-shown').length > 0);
+  await newLook(page, '');
 }
 
 export const stored = (page: Page) => expect(page.getByTestId('stored')).toHaveAttribute('data-storing', 'stored');
