@@ -80,8 +80,7 @@ const readExr: Reader = async (path, head, fileName) => {
   const header = exrHeader(head);
   requireFew(header, fileName);
   const wanted = depthChannel(header);
-  const file = await readFile(path);
-  const bytes = Uint8Array.from(file);
+  const bytes = new Uint8Array(await readFile(path));
   // The reader knows Y for a single channel: the one that holds depth is called so, and no other one by a name that it knows.
   header.channels.forEach((name, n) => {
     if (name.length === 1) bytes[header.names[n]] = (name === wanted ? 'Y' : 'x').charCodeAt(0);

@@ -49,7 +49,7 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
     at,
     `Depth from ${file.fileName}`,
     async (_em, document) => ({
-      document: await withDepth(document, plate, () => Promise.resolve(revision)),
+      document: withMarks(await withDepth(document, plate, () => Promise.resolve(revision)), plate, undefined),
       answer: { mended },
     }),
     { fits: (current) => current.source.mediaId === source.mediaId },
@@ -57,8 +57,8 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
 }
 
 /**
- * Makes a whole depth map: a start, one of marks, or another one of the one that is there. One step of the history; the marks are kept with
- * the document. What was painted on the map meanwhile is kept: then nothing is made.
+ * Makes a whole depth map: a start, one of marks, or another one of the one that is there. One step of the history; the
+ * marks are kept with the document. What was painted on the map meanwhile is kept: then nothing is made.
  * @throws Problem `plate-locked`, `not-cut`, `busy`, `stopped`, `moved-on`; CoreError what it cannot be made of
  */
 export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | null): Promise<ShotState> {
@@ -104,11 +104,15 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
   );
 }
 
-/** The shot with a depth by a second photograph: which parallax, as photographed, white and black have, and what only one of the two shows. */
+/**
+ * The shot with a depth by a second photograph: which parallax, as photographed, white and black have, and what only one of
+ * the two shows.
+ */
 export type DepthByPair = ShotState & { readonly nearPx: number; readonly farPx: number; readonly filled: number };
 
 /**
- * Depth of the back plate by a second photograph. @throws Problem `busy`, `stopped`, `size-differs`, `moved-on`; what is wrong with the file
+ * Depth of the back plate by a second photograph. @throws Problem `busy`, `stopped`, `size-differs`, `moved-on`; what is
+ * wrong with the file
  */
 export async function pairDepth(
   at: ShotAt,

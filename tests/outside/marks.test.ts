@@ -13,9 +13,10 @@ import { corkTwin, OPENCV, ROOT, scratch } from '../support/cli';
 import { readMap } from '../support/pictures';
 import { python } from '../support/python';
 
-// Depth from marks of exact depth, beside what OpenCV offers (marks.py says what). Scenes: the orangery and the clip are ray traced with
-// exact depth, Aloe is a photograph with measured depth (Scharstein and Pal, CVPR 2007). The marks in tests/data/marks are those that
-// the recipe was found with; frame 36, with marks drawn here, was looked at by nobody.
+// Depth from marks of exact depth, beside what OpenCV offers (marks.py says what). Scenes: the orangery and the clip
+// are ray traced with exact depth, Aloe is a photograph with measured depth (Scharstein and Pal, CVPR 2007). The
+// marks in tests/data/marks are those that the recipe was found with; frame 36, with marks drawn here, was looked at
+// by nobody.
 
 const MARKS = join(ROOT, 'tests/data/marks');
 const dir = scratch();
@@ -150,8 +151,9 @@ const say = (...what: unknown[]): void => {
   if (process.env.CORK_TABLES) console.info(...what);
 };
 
-// Mean error of the study in % of full scale, over both sets of marks, and whether ours must be below 0.8 of the best other. With 0.3 % on
-// clip24 it is not: the study's best other is at 15.9 there, but planes between marks that go on to the picture's corners, as here, reach 14.0.
+// Mean error of the study in % of full scale, over both sets of marks, and whether ours must be below 0.8 of the best
+// other. With 0.3 % on clip24 it is not: the study's best other is at 15.9 there, but planes between marks that go on
+// to the picture's corners, as here, reach 14.0.
 const STUDIED: Record<string, Record<string, readonly [limit: number, clearly: boolean]>> = {
   orangery: { '1pc': [5.96, true], '03pc': [9.44, false], artist: [7.03, false] },
   clip24: { '1pc': [8.64, true], '03pc': [12.2, false], artist: [6.8, true] },
@@ -277,12 +279,15 @@ test('CIELAB is OpenCV’s', async () => {
     .toFile(path);
   const theirs = JSON.parse(
     python(
-      'import cv2, sys, json; a = cv2.cvtColor(cv2.imread(sys.argv[1]).astype("float32") / 255, cv2.COLOR_BGR2LAB); print(json.dumps(a.reshape(-1, 3)[::997].tolist()))',
+      `import cv2, sys, json
+a = cv2.cvtColor(cv2.imread(sys.argv[1]).astype("float32") / 255, cv2.COLOR_BGR2LAB)
+print(json.dumps(a.reshape(-1, 3)[::997].tolist()))`,
       [path],
     ),
   ) as number[][];
   const ours = labOf(picture);
-  // OpenCV reads CIELAB of floats off a table of 33 x 33 x 33 colours (from memory); between its corners it is off by some quarter of a step.
+  // OpenCV reads CIELAB of floats off a table of 33 x 33 x 33 colours (from memory); between its corners it is off by
+  // some quarter of a step.
   theirs.forEach((lab, n) => {
     lab.forEach((v, c) => {
       expect(Math.abs(ours[n * 997 * 3 + c] - v)).toBeLessThan(0.4);

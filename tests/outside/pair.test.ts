@@ -4,8 +4,9 @@ import { corkTwin, OPENCV, scratch } from '../support/cli';
 import { readMap } from '../support/pictures';
 import { python } from '../support/python';
 
-// Aloe, left and right, with measured disparities (Scharstein and Pal, CVPR 2007): how many of all known pixels are off by more than 2 px,
-// beside OpenCV's semi-global matcher in its fullest mode, holes filled from the farther side as here.
+// Aloe, left and right, with measured disparities (Scharstein and Pal, CVPR 2007): how many of all known pixels are
+// off by more than 2 px, beside OpenCV's semi-global matcher in its fullest mode, holes filled from the farther side
+// as here.
 
 const dir = scratch();
 const left = join(OPENCV, 'aloeL.jpg');
@@ -23,7 +24,8 @@ for block, unique, agree in ((3, 5, 1), (5, 0, 1), (3, 0, -1)):
         ok = d[y] >= 0
         if not ok.any(): continue
         a = np.maximum.accumulate(np.where(ok, x, -1)); b = np.minimum.accumulate(np.where(ok, x, w)[::-1])[::-1]
-        d[y] = np.where(ok, d[y], np.minimum(np.where(a >= 0, d[y][np.maximum(a, 0)], 1e9), np.where(b < w, d[y][np.minimum(b, w - 1)], 1e9)))
+        left = np.where(a >= 0, d[y][np.maximum(a, 0)], 1e9); right = np.where(b < w, d[y][np.minimum(b, w - 1)], 1e9)
+        d[y] = np.where(ok, d[y], np.minimum(left, right))
     best = min(best, (np.abs(d - g)[g > 0] > 2).mean() * 100)
 print(best)`;
 

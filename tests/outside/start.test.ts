@@ -12,8 +12,8 @@ import { readMap } from '../support/pictures';
 import { RAY_SCENES, rayTraced } from '../support/rayScenes';
 import { PAIRS } from './nearerPairs';
 
-// Whether a start from cues says rightly which of two places is nearer. Photographs: PAIRS, by eye; half of them, and every scene with
-// truth, were kept aside while the gates and the sky were set.
+// Whether a start from cues says rightly which of two places is nearer. Photographs: PAIRS, by eye; half of them, and
+// every scene with truth, were kept aside while the gates and the sky were set.
 
 /** What was looked at while gates were set. */
 const LOOKED_AT = ['building.jpg', 'home.jpg', 'messi5.jpg', 'butterfly.jpg', 'rubberwhale1.png', 'apple.jpg'];
@@ -104,7 +104,8 @@ function inverse(distance: Float64Array): Float64Array {
 
 describe('against closed forms', () => {
   test('a ground under its horizon is the inverse of its distance, to 1 %', () => {
-    // A pinhole 1.5 m above a ground, focal length 500 px, horizon in row 80 of 320: the distance in row y is 1.5 x 500 / (y - 80).
+    // A pinhole 1.5 m above a ground, focal length 500 px, horizon in row 80 of 320: the distance in row y is 1.5 x
+    // 500 / (y - 80).
     const [width, height] = [40, 320];
     const depth = roomDepth({ width, height }, { shape: 'ground', vanishing: { x: 0.5, y: 80 / height } });
     const nearest = (1.5 * 500) / (height - 80);

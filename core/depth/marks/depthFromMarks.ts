@@ -71,7 +71,7 @@ function shareOfEdges(
   deep: readonly DepthMark[],
 ): number {
   if (ground.chroma >= GREY || deep.length < 2) return 0;
-  const byLook = regress(samplesOf(ground, ground.nodes(0), marks), marks, [], REACH).leftOut ** 2;
+  const byLook = regress(samplesOf(ground, ground.nodes(0), marks), marks, [], REACH).leftOut() ** 2;
   const byEdges = smoothLeftOut(picture, deep) ** 2;
   return byLook / Math.max(1e-9, byLook + byEdges);
 }
@@ -89,7 +89,7 @@ function foretold(
   let whole = 0;
   for (const reach of exact ? REACHES : [REACH]) {
     const regression = regress(samples, marks, relations, reach);
-    const share = 1 / Math.max(1e-4, regression.leftOut);
+    const share = 1 / Math.max(1e-4, exact ? regression.leftOut() : 1);
     const said = foretellNodes(nodes, regression);
     for (let n = 0; n < depths.length; n++) depths[n] += share * said.depths[n];
     for (let n = 0; n < slopes.length; n++) slopes[n] += share * said.slopes[n];

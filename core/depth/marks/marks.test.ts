@@ -163,7 +163,7 @@ describe('the regression', () => {
         ) / held.length
       );
     });
-    expect(leftOut).toBeCloseTo(errors.reduce((a, b) => a + b, 0) / errors.length, 6);
+    expect(leftOut()).toBeCloseTo(errors.reduce((a, b) => a + b, 0) / errors.length, 6);
   });
 
   test('what the kernel says of nodes is what the sum says, and its slopes are differences', () => {

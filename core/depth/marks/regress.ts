@@ -20,8 +20,8 @@ export interface Regression {
   /** The samples' features over their lengths. */
   readonly features: Float32Array;
   readonly weights: Float64Array;
-  /** Mean error of a mark's depth as the others foretell it, of depth. */
-  readonly leftOut: number;
+  /** Mean error of a mark's depth as the others foretell it, of depth; takes longer than the regression itself. */
+  leftOut(): number;
 }
 
 const NOISE = 3e-4;
@@ -108,7 +108,7 @@ function solved(
   count: number,
   features: Float32Array,
   reach: Reach,
-): { readonly weights: Float64Array; readonly leftOut: number } {
+): { readonly weights: Float64Array; leftOut(): number } {
   const many = rows.length;
   const between = new Float64Array(count * count);
   for (let i = 0; i < count; i++)
@@ -135,7 +135,7 @@ function solved(
       weights[n] += shares[k] * answer[i];
     });
   });
-  return { weights, leftOut: leftOutError(rows, factor, answer) };
+  return { weights, leftOut: () => leftOutError(rows, factor, answer) };
 }
 
 /**

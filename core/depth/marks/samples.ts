@@ -21,6 +21,8 @@ export interface Samples {
 
 /** A mark is looked at in so many nodes, each with so many of its pixels at least. */
 const MOST = 4;
+/** So many are looked at in all, but one a mark: the regression's room grows with their square, its time with their cube. */
+const MOST_IN_ALL = 1200;
 const LEAST = 3;
 /** A node holds nearly as much of a mark as another where it holds such a share of its pixels. */
 const NEARLY = 0.5;
@@ -40,6 +42,7 @@ export function samplesOf(ground: MarkGround, nodes: Nodes, marks: readonly Mark
   const owners: number[] = [];
   const pixels: number[] = [];
   const longer = Math.max(width, height);
+  const most = Math.max(1, Math.min(MOST, Math.floor(MOST_IN_ALL / marks.length)));
   marks.forEach((mark, m) => {
     const held = new Map<number, Held>();
     for (let k = 0; k < mark.pixels.length; k++) {
@@ -53,7 +56,7 @@ export function samplesOf(ground: MarkGround, nodes: Nodes, marks: readonly Mark
       sum.x += x + 0.5;
       sum.y += y + 0.5;
     }
-    for (const node of spread([...held.values()])) {
+    for (const node of spread([...held.values()], most)) {
       features.push(node.x / node.many / longer, node.y / node.many / longer);
       for (let c = 2; c < FEATURES; c++) features.push(nodes.features[node.node * FEATURES + c]);
       owners.push(m);
@@ -69,14 +72,14 @@ export function samplesOf(ground: MarkGround, nodes: Nodes, marks: readonly Mark
 }
 
 /** The node that holds most of a mark, and those that hold nearly as much and lie farthest from the ones taken: a long stroke speaks for all of its length. */
-function spread(held: readonly Held[]): Held[] {
+function spread(held: readonly Held[], places: number): Held[] {
   const most = Math.max(...held.map(({ many }) => many));
   const rest = held.filter(({ many }) => many >= Math.max(LEAST, most * NEARLY));
   // A mark of a few pixels is looked at all the same.
   const first = held.find(({ many }) => many === most)!;
   const taken = [first];
   const far = (a: Held, b: Held): number => Math.hypot(a.x / a.many - b.x / b.many, a.y / a.many - b.y / b.many);
-  while (taken.length < MOST) {
+  while (taken.length < places) {
     const ranked = rest
       .filter((node) => !taken.includes(node))
       .map((node) => ({ node, by: Math.min(...taken.map((t) => far(node, t))) }));

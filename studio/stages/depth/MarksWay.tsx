@@ -5,7 +5,7 @@ import { useEffect } from 'react';
 import type { MarkStroke } from '@/core/depth/marks/markStroke';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
-import { marksBy, marksNow, type Marking } from './making';
+import { draftOf, marksBy, marksNow, type Marking } from './making';
 import { markGrey, markName, markSays } from './markNames';
 import { useParallaxNote } from './parallaxNote';
 import { useDepth, useDepthStore } from './slice';
@@ -26,18 +26,20 @@ export function MarksWay() {
   // What came meanwhile is of before the marks that are on their way.
   const fetched = useDepth((s) => s.rasterTicket);
   useEffect(() => {
-    const { draft, tryMake } = store.getState();
+    const s = store.getState();
+    const draft = draftOf(s);
     if (draft?.some((mark) => mark.says.kind === 'depth'))
-      tryMake({ kind: 'marks', marks: [...draft], by: marksBy(store.getState()) }, true);
+      s.tryMake({ kind: 'marks', marks: [...draft], by: marksBy(s) }, true);
   }, [store, fetched]);
-  // A trial that nobody stored ends with the way of working.
+  // A trial that nobody stored ends with the way of working, and when another plate is taken in hand.
+  const active = useDepth((s) => s.active);
   useEffect(
     () => () => {
       const s = store.getState();
       if (s.draft) s.tryMake(undefined);
       s.set({ draft: undefined, marking: { ...s.marking, chosen: undefined } });
     },
-    [store],
+    [store, active],
   );
   const set = (part: Partial<Marking>): void => {
     const s = store.getState();
@@ -55,7 +57,8 @@ export function MarksWay() {
   };
   const keep = (): void => {
     const s = store.getState();
-    if (s.draft) s.setMarks(s.draft, { keep: true });
+    const draft = draftOf(s);
+    if (draft) s.setMarks(draft, { keep: true });
   };
   const says = chosen?.says.kind ?? marking.says;
   const depth = chosen?.says.kind === 'depth' ? chosen.says.depth : marking.depth;

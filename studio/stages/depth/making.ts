@@ -48,8 +48,8 @@ export interface MakingSlice {
   /** A start is tried on the picture. */
   starting: boolean;
   marking: Marking;
-  /** The marks as the hand has them, while they are not stored. */
-  draft: readonly MarkStroke[] | undefined;
+  /** The marks of a plate (null: the back plate) as the hand has them, while they are not stored. */
+  draft: { readonly plate: string | null; readonly marks: readonly MarkStroke[] } | undefined;
   /** How long the last map took in the preview, ms. */
   tookMs: number | undefined;
   remap: { readonly beads: readonly RemapBead[]; readonly invert: boolean };
@@ -76,7 +76,10 @@ type Seen = RoomCore & MakingSlice;
 
 const held = ({ document, active }: RoomCore): HeldMarks | undefined => marksOfPlate(document, active);
 /** The marks of the plate in work, as the hand has them. */
-export const marksNow = (s: Seen): readonly MarkStroke[] => s.draft ?? held(s)?.marks ?? NONE;
+export const marksNow = (s: Seen): readonly MarkStroke[] => draftOf(s) ?? held(s)?.marks ?? NONE;
+/** What of them is not stored; those of another plate stay with it. */
+export const draftOf = ({ draft, active }: Seen): readonly MarkStroke[] | undefined =>
+  draft?.plate === active ? draft.marks : undefined;
 const NONE: readonly MarkStroke[] = [];
 /** Whether they make the map or correct it: once there are some, that is settled. */
 export const marksBy = (s: Seen): MarksMake['by'] =>
@@ -173,7 +176,7 @@ export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>
         });
       }),
     setMarks: (marks, { keep, by = marksBy(get()) }) => {
-      set({ draft: marks });
+      set({ draft: { plate: get().active, marks } });
       const make: MarksMake = { kind: 'marks', marks: [...marks], by };
       const speaks = marks.some(({ says }) => says.kind === 'depth');
       if (speaks || marks.length === 0) get().tryMake(make, !keep);

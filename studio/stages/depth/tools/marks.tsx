@@ -46,7 +46,7 @@ export const useMarks: UseTool = ({ zoom, size, toScreen }) => {
       says: saying(marking.says, marking, as),
     };
     hand.current = { id: mark.id, mark, moved: true };
-    s.set({ draft: [...marks, mark], marking: { ...marking, chosen: undefined } });
+    s.set({ draft: { plate: s.active, marks: [...marks, mark] }, marking: { ...marking, chosen: undefined } });
   };
 
   return {
