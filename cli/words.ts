@@ -17,7 +17,7 @@ red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
 [--camera F.json] [--size WxH] [--frames A-B] [--eye centre|left|right] --out DIR|F.mp4|F.webm|F.gif [--json]
   cork-twin depth-from-marks --picture F --marks F --out F
   cork-twin depth-from-pair  --left F --right F --out F [--json]
-  cork-twin depth-generate   --picture F --out F [--cues JSON]
+  cork-twin depth-generate   --picture F --out F [--cues JSON] [--network FILE.onnx]
   cork-twin depth-convert    --in F --out F [--near-distance M --far-distance M] [--invert]
 
 --near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; \

@@ -39,6 +39,7 @@ if (!upToDate('.build/stamp', bundleHash)) {
       cli: 'cli/main.ts',
       prepare: 'server/db/prepare.ts',
       threads: 'server/threads/index.ts',
+      network: 'server/network/session.ts',
     },
     outdir: '.build',
     outExtension: { '.js': '.mjs' },

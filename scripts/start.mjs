@@ -117,6 +117,7 @@ async function main() {
     NODE_ENV: 'production',
     CORK_DATABASE_URL: cluster.url(),
     CORK_CACHE_DIR: join(data, 'cache'),
+    CORK_NETWORKS: process.env.CORK_NETWORKS ?? join(data, 'networks'),
     CORK_PORT: String(port),
     CORK_RUN: data,
   };

@@ -18,6 +18,12 @@ export function cacheDir(...parts: string[]): string {
   return dir;
 }
 
+/** Folder of the user's own depth networks: ONNX files with a sidecar each. */
+export const networksDir = (): string => process.env.CORK_NETWORKS ?? resolve('.data/networks');
+
+/** Folder of what scripts/build.mjs bundles. */
+export const bundlesDir = (): string => process.env.CORK_BUNDLES ?? resolve('.build');
+
 /** Limits of what can be brought in. */
 export const LIMITS = {
   /** Largest picture, px. */

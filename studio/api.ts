@@ -12,9 +12,23 @@ import type { RenderSummary } from '@/server/renders/renders';
 import type { Filled } from '@/server/shots/fills';
 import type { WorkLook } from '@/server/shots/longWork';
 import type { BorderOrder } from '@/server/shots/border';
+import type { NetworkFile } from '@/server/network/networks';
 import type { PlateAction } from '@/server/shots/plates';
 
 export type { BorderOrder, FillAction, PlateAction, RenderSummary, ShotState };
+
+/** The user's own depth networks, and the folder that they are put into. */
+export interface Networks {
+  readonly folder: string;
+  readonly networks: readonly NetworkFile[];
+}
+
+/** A network to be run for a plate's depth (null: the back plate's), fitted so closely to the picture's edges. */
+interface NetworkOrder {
+  readonly network: string;
+  readonly edges: number;
+  readonly plate: string | null;
+}
 
 /** An answer that says no, with its sentence; status 0 means that no answer came. */
 export class Refusal extends Error {
@@ -160,6 +174,9 @@ export const api = {
     ),
   depthFaults: (id: string, plate: string | null) =>
     call<{ faults: Fault[] }>('GET', `/api/shots/${id}/depth/faults${plate === null ? '' : `?plate=${plate}`}`),
+  networks: () => call<Networks>('GET', '/api/networks'),
+  networkDepth: (id: string, at: ChangeAt, order: NetworkOrder) =>
+    call<ShotState>('POST', `/api/shots/${id}/depth/network`, { ...at, ...order }),
   depthByPair: (id: string, at: ChangeAt, file: File, onProgress: (share: number) => void) =>
     send<DepthByPair>(`/api/shots/${id}/depth/pair?${queryOf(at)}`, file, onProgress),
   render: (id: string, recipe: Recipe) => call<{ id: string }>('POST', `/api/shots/${id}/renders`, recipe),

@@ -2,7 +2,7 @@ import type { Fault } from '@/core/depth/faults';
 import type { Mended } from '@/core/depth/mendDepth';
 import type { DepthEdit } from '@/core/depth/edits';
 import { makeLabel, type DepthMake } from '@/core/depth/makers';
-import { marksOfPlate, type HeldMarks, type ShotDocument } from '@/core/shot/document';
+import { marksOfPlate, type HeldMarks, type Plate, type ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { isUniform } from '../rasters/revisions';
@@ -64,13 +64,8 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
 export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | null): Promise<ShotState> {
   const document = await documentOf(at);
   const owner = plate === null ? undefined : plateOf(document, plate);
-  if (owner) requireUnlocked(owner);
-  if (owner?.piece && (make.kind === 'start' || make.kind === 'marks' || make.kind === 'fit'))
-    throw new Problem(
-      422,
-      'brought-in',
-      `${owner.name} was brought in: its depth is not read off this picture. Paint it, or bring its depth in.`,
-    );
+  if (owner && (make.kind === 'start' || make.kind === 'marks' || make.kind === 'fit')) requireOwnDepth(owner);
+  else if (owner) requireUnlocked(owner);
   const from = owner ? owner.depth.revision : document.depth.revision;
   if (from === null)
     throw new Problem(422, 'not-cut', `${owner!.name} is only planned and has no depth yet. Cut it first.`);
@@ -105,6 +100,31 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
 }
 
 /**
+ * Depth of the back plate or of a plate that was cut, by a network of the user's own. @throws Problem `busy`, `stopped`,
+ * `moved-on`, `plate-locked`, `not-cut`; what is wrong with the network
+ */
+export async function networkDepth(
+  at: ShotAt,
+  network: { readonly name: string; readonly edges: number },
+  plate: string | null,
+): Promise<ShotState> {
+  const document = await documentOf(at);
+  if (plate !== null) requireOwnDepth(plateOf(document, plate));
+  const { source } = document;
+  const { revision } = await longWork({ shot: at.id, name: network.name, verb: 'Running' }, (follow) =>
+    inThread('networkDepth', { source, network: network.name, edges: network.edges }, { follow }),
+  );
+  return changeShot(
+    at,
+    `Depth by ${network.name}`,
+    async (_em, current) => ({
+      document: withMarks(await withDepth(current, plate, () => Promise.resolve(revision)), plate, undefined),
+    }),
+    { fits: (current) => current.source.mediaId === source.mediaId },
+  );
+}
+
+/**
  * The shot with a depth by a second photograph: which parallax, as photographed, white and black have, and what only one of
  * the two shows.
  */
@@ -133,6 +153,17 @@ export async function pairDepth(
     { fits: (current) => current.source.mediaId === source.mediaId },
   );
   return state as DepthByPair;
+}
+
+/** @throws Problem `plate-locked`; `brought-in` where a plate's depth cannot be read off the shot's picture */
+function requireOwnDepth(plate: Plate): void {
+  requireUnlocked(plate);
+  if (plate.piece)
+    throw new Problem(
+      422,
+      'brought-in',
+      `${plate.name} was brought in: its depth is not read off this picture. Paint it, or bring its depth in.`,
+    );
 }
 
 /** What shows in glasses of a stored map; nothing where a plate is only planned. */

@@ -13,6 +13,7 @@ export { importDepth } from './importDepth';
 export { makeDepth } from './makeDepth';
 export { match } from './match';
 export { merge } from './merge';
+export { networkDepth } from './networkDepth';
 export { openBehind } from './openBehind';
 export { openGround } from './openGround';
 export { readyFill } from './readyFill';

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { setFlagsFromString } from 'node:v8';
 import { MessageChannel } from 'node:worker_threads';
 import Piscina from 'piscina';
+import { bundlesDir } from '../config';
 import { Problem } from '../http/problem';
 import type { Refused, Told } from './task';
 
@@ -41,7 +42,7 @@ function threads(name: string, sort: typeof LONG | typeof QUICK): Piscina {
   const pools = (kept.corkThreads ??= new Map<string, Piscina>());
   let pool = pools.get(name);
   if (!pool) {
-    const filename = join(process.cwd(), '.build/threads.mjs');
+    const filename = join(bundlesDir(), 'threads.mjs');
     pool = new Piscina({ filename, env: { ...process.env }, idleTimeout: 60_000, ...sort });
     pools.set(name, pool);
   }

@@ -1,5 +1,6 @@
-import { fastGlobalSmoother } from '../../raster/fastGlobalSmoother';
+import { enlargePlane } from '../../raster/enlargePlane';
 import type { Picture8 } from '../../raster/picture';
+import { fitToEdges } from '../fitToEdges';
 import type { Cues } from './cues';
 import { detail, type Detail } from './detail';
 import { transmission } from './haze';
@@ -12,8 +13,6 @@ import { ranked, startLook, type StartLook } from './startLook';
 export const CUES = ['position', 'saliency', 'detail', 'haze', 'room', 'sky'] as const;
 export type Cue = (typeof CUES)[number];
 
-/** At the look's size, and for each doubling of it four times as much. */
-const SMOOTHING = { lambda: 200, sigma: 8 };
 /** The least and greatest of values that are laid between far and near: so many of a hundred beyond are cut off. */
 const CUT = 0.01;
 
@@ -33,7 +32,7 @@ export class Start {
 
   /** What one cue says, at the picture's size, 0 to 1. */
   cue(cue: Cue, cues: Cues): Float32Array {
-    return enlarged(this.plane(cue, cues), this.look, this.picture);
+    return enlargePlane(this.plane(cue, cues), this.look, this.picture);
   }
 
   /** All of them together: depth 0 to 1 a pixel, at the picture's size. */
@@ -54,14 +53,8 @@ export class Start {
     const alone = cues.shape !== 'none' && cues.saliency === 0 && cues.haze === 0 && cues.detail * this.sharpness === 0;
     const depth = alone ? sum.map((v) => v / Math.max(1e-9, cues.room)) : spread(sum);
     if (cues.sky) this.skyOf().forEach((v, i) => v && (depth[i] = 0));
-    const out = enlarged(depth, this.look, this.picture);
-    if (cues.edges > 0) {
-      const scale = Math.max(1, this.picture.width / width);
-      fastGlobalSmoother(out, this.picture.data, {
-        ...{ width: this.picture.width, height: this.picture.height, sigma: SMOOTHING.sigma },
-        lambda: SMOOTHING.lambda * cues.edges * scale * scale,
-      });
-    }
+    const out = enlargePlane(depth, this.look, this.picture);
+    fitToEdges(out, this.picture, { edges: cues.edges, from: width });
     return out;
   }
 
@@ -101,33 +94,4 @@ function spread(plane: Float32Array): Float32Array {
   const least = sorted[Math.floor(CUT * (sorted.length - 1))];
   const most = sorted[Math.ceil((1 - CUT) * (sorted.length - 1))];
   return plane.map((v) => Math.min(1, Math.max(0, (v - least) / Math.max(1e-9, most - least))));
-}
-
-/** A plane at a larger size, between its places. */
-function enlarged(
-  plane: Float32Array,
-  { width, height }: { readonly width: number; readonly height: number },
-  to: { readonly width: number; readonly height: number },
-): Float32Array {
-  if (width === to.width && height === to.height) return plane.slice();
-  const out = new Float32Array(to.width * to.height);
-  const columns = Array.from({ length: to.width }, (_, x) => {
-    const u = Math.min(width - 1, Math.max(0, ((x + 0.5) * width) / to.width - 0.5));
-    return { at: Math.min(width - 2, Math.floor(u)), share: u - Math.min(width - 2, Math.floor(u)) };
-  });
-  for (let y = 0, i = 0; y < to.height; y++) {
-    const v = Math.min(height - 1, Math.max(0, ((y + 0.5) * height) / to.height - 0.5));
-    const top = Math.max(0, Math.min(height - 2, Math.floor(v)));
-    const below = Math.min(height - 1, top + 1);
-    const f = v - top;
-    for (let x = 0; x < to.width; x++, i++) {
-      const { at, share } = columns[x];
-      const left = Math.max(0, at);
-      const right = Math.min(width - 1, left + 1);
-      const a = plane[top * width + left] + share * (plane[top * width + right] - plane[top * width + left]);
-      const b = plane[below * width + left] + share * (plane[below * width + right] - plane[below * width + left]);
-      out[i] = a + f * (b - a);
-    }
-  }
-  return out;
 }

@@ -7,6 +7,7 @@ import type { Cue } from '@/core/depth/start/generateStart';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
 import { SwitchRow } from '../../parts/SwitchRow';
+import { Networks } from './Networks';
 import { useDepth, useDepthStore } from './slice';
 
 const ROOMS: readonly { value: RoomShape; label: string }[] = [
@@ -139,6 +140,7 @@ export function StartWay() {
       >
         Make it the depth map
       </Button>
+      <Networks />
     </>
   );
 }

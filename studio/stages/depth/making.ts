@@ -66,6 +66,8 @@ export interface MakingSlice {
   tryMake(make: DepthMake | undefined, quick?: boolean): void;
   /** Matches the source with a second photograph; done when its depth is there, or refused. */
   matchPair(file: File, onProgress: (share: number) => void): Promise<void>;
+  /** Makes the map of the plate in work by a network of the user's own; done when it is there, or refused. */
+  runNetwork(name: string): Promise<void>;
   /** Makes the map of the plate in work, and stores it. */
   make(make: DepthMake): Promise<void>;
   /** Shows marks, and stores them once the hand lets go. */
@@ -153,6 +155,23 @@ export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>
               'info',
               `Matched: as photographed, parallax goes from ${signed(nearPx, 1)} px nearest to ${signed(farPx, 1)} px farthest; ${figure(filled * 100)} % is shown by one photograph only and was filled from the farther side.`,
             );
+          },
+          ended: () => {
+            done();
+          },
+        });
+      }),
+    runNetwork: (name) =>
+      new Promise((done) => {
+        const { active: plate, cues } = get();
+        pushLong({
+          label: `Depth by ${name}`,
+          says: name,
+          send: (at: ChangeAt) => api.networkDepth(shot.id, at, { network: name, edges: cues.edges, plate }),
+          stored: () => {
+            // What is stored is looked at from now on.
+            get().tryMake(undefined);
+            set({ starting: false });
           },
           ended: () => {
             done();
