@@ -2,9 +2,9 @@ import type { Rect } from '@/core/raster/geometry';
 import type { Mask } from '@/core/raster/picture';
 import { setBack } from './setBack';
 
-/** Shows a choice: what is not chosen is set back, and the edge is drawn in pale cork. */
-export function drawChoice(matte: Mask, rect: Rect, out: Uint8ClampedArray): void {
-  setBack(matte, rect, out);
+/** Shows a choice: its edge is drawn in pale cork. @param back what is not chosen is set back */
+export function drawChoice(matte: Mask, rect: Rect, out: Uint8ClampedArray, back: boolean): void {
+  if (back) setBack(matte, rect, out);
   const { width, height, data } = matte;
   let o = 0;
   for (let y = rect.top; y < rect.bottom; y++) {

@@ -98,7 +98,11 @@ export class Layer {
       plates.map((p) => ({ ...p, depth: shareMap(p.depth) })),
       this.eyes,
     );
-    this.strokes = new Strokes(place, (target) => this.depthOf(target));
+    this.strokes = new Strokes(
+      place,
+      (target) => this.depthOf(target),
+      () => this.picture.data,
+    );
     let counts = 0;
     const elsewhere = second && {
       count: (scene: SceneFrame, eyes: readonly number[], marginPx: number, move: MoveLook | null) =>

@@ -16,12 +16,13 @@ export class Strokes {
   constructor(
     private readonly place: LayerPlace,
     private readonly depthOf: (target: Target) => DepthMap | undefined,
+    private readonly colours: () => Uint8Array | Uint8ClampedArray,
   ) {}
 
   private window(target: Target): DepthWindow | undefined {
     const map = this.depthOf(target);
     const { left, top, scale } = this.place;
-    return map && { left, top, scale, width: map.width, height: map.height, data: map.data };
+    return map && { left, top, scale, width: map.width, height: map.height, data: map.data, colours: this.colours() };
   }
 
   begin(settings: BrushSettings, target: Target): void {

@@ -13,6 +13,8 @@ export interface ChoiceAsk extends DepthOver, Chosen {
   readonly choice: Choice;
   /** Where it is unsure is hatched. */
   readonly unsure: boolean;
+  /** What is not chosen is not set back. @default false */
+  readonly open?: boolean;
 }
 
 /** In the window in detail a choice may hold none of its strokes or seeds: it is taken from the whole picture. */
@@ -38,7 +40,7 @@ export const choice: Lens<ChoiceAsk> = {
     const data = roomFor(rect);
     drawSource(layer, asked, rect, data);
     const chosen = layer.chosenOf(ask);
-    if (chosen) drawChoice(chosen, rect, data);
+    if (chosen) drawChoice(chosen, rect, data, !ask.open);
     const unsure = chosen && ask.unsure ? layer.unsure() : undefined;
     if (unsure) hatchUnsure(unsure, rect, data);
     return flat(layer, rect, data);

@@ -1,6 +1,11 @@
 import { clipRect, moveRect, unionRect, type Rect } from '../raster/geometry';
 import type { DepthMap } from '../raster/picture';
 import { takeRect } from '../raster/rows';
+import { brushShare } from './brushShare';
+import { EdgeStop } from './edgeStop';
+import { leafNoise } from './leafNoise';
+import { Push } from './push';
+import { softened } from './softened';
 import type { DepthWindow } from './window';
 
 /** One sample of the pen, full-size px; pressure 0 to 1. */
@@ -10,11 +15,13 @@ export interface StrokePoint {
   readonly pressure: number;
 }
 
+export const BRUSH_MODES = ['set', 'nearer', 'farther', 'smooth', 'push', 'uneven'] as const;
+
 /** How the depth brush works. */
 export interface BrushSettings {
-  /** set: towards `depth`; nearer, farther: by `depth`; smooth: towards the local mean. */
-  readonly mode: 'set' | 'nearer' | 'farther' | 'smooth';
-  /** 0 farthest to 1 nearest; for nearer and farther the largest change. */
+  /** set: towards `depth`; nearer, farther, uneven: by `depth`; smooth: towards the local mean; push: depth is carried along. */
+  readonly mode: (typeof BRUSH_MODES)[number];
+  /** 0 farthest to 1 nearest; for nearer, farther and uneven the largest change. */
   readonly depth: number;
   /** Diameter, full-size px. */
   readonly size: number;
@@ -24,7 +31,15 @@ export interface BrushSettings {
   readonly strength: number;
   /** What the pen's pressure changes. */
   readonly pressure: 'none' | 'strength' | 'size';
+  /** So large a difference of colour stops the paint, 8-bit steps over three channels. @default 0, nothing stops it */
+  readonly edge?: number | undefined;
+  /** How far apart the bumps of uneven depth lie, full-size px. @default 24 */
+  readonly grain?: number | undefined;
 }
+
+/** True for strokes that make a pixel's depth of what lies around it. */
+export const looksAround = ({ mode, edge = 0 }: BrushSettings): boolean =>
+  mode === 'smooth' || mode === 'push' || edge > 0;
 
 /** How a stroke is painted. */
 export interface BrushOptions {
@@ -60,8 +75,11 @@ export class BrushStroke {
   /** The depth before the stroke and its coverage, of the part of the window that it can touch. */
   private readonly base: DepthMap;
   private readonly coverage: Uint16Array;
-  private softened: Float32Array | undefined;
+  private soft: Float32Array | undefined;
   private last: StrokePoint | undefined;
+  private readonly stop: EdgeStop | undefined;
+  private readonly push: Push | undefined;
+  private readonly colours: Uint8Array | undefined;
   private readonly part: Rect;
 
   constructor(
@@ -76,6 +94,13 @@ export class BrushStroke {
     takeRect(window.data, base, this.part, { width: window.width, samples: 1 });
     this.base = { width, height, data: base };
     this.coverage = coverage;
+    const { edge = 0 } = settings;
+    if (edge > 0 && window.colours) {
+      this.colours = new Uint8Array(width * height * 4);
+      takeRect(window.colours, this.colours, this.part, { width: window.width, samples: 4 });
+      this.stop = new EdgeStop(this.base, this.colours, coverage, edge);
+    }
+    if (settings.mode === 'push') this.push = new Push(this.base);
   }
 
   /** Paints on to the given points, in place. Returns what changed, in window px. */
@@ -87,6 +112,8 @@ export class BrushStroke {
       this.last = point;
     }
     if (!changed) return undefined;
+    const run = this.stop?.run();
+    if (run) changed = unionRect(changed, run);
     this.apply(changed);
     return moveRect(changed, this.part.left, this.part.top);
   }
@@ -125,7 +152,12 @@ export class BrushStroke {
     const dx = bx - ax;
     const dy = by - ay;
     const length2 = dx * dx + dy * dy;
-    const { coverage } = this;
+    const { coverage, stop } = this;
+    this.push?.along(
+      { x: ax, y: ay, radius: ra, flow: fa / 65535 },
+      { x: bx, y: by, radius: rb, flow: fb / 65535 },
+      hardness,
+    );
     const goesOn = this.last !== undefined && pressure === 'none';
     // Where the coverage is as high already as this piece can raise it, nothing is worked out: pieces of a stroke lie
     // over one another.
@@ -138,7 +170,7 @@ export class BrushStroke {
       const begin = length2 > 0 ? py * ty : 1;
       for (let i = y * width + rect.left, px = rect.left + 0.5 - ax; i < y * width + rect.right; i++, px++) {
         const was = coverage[i];
-        if (was >= peak) continue;
+        if (was >= peak && !stop) continue;
         let t = begin + px * tx;
         if (t <= 0) {
           // What lies nearest to where the piece begins was raised as high by the end of the piece before.
@@ -151,8 +183,11 @@ export class BrushStroke {
         const distance2 = ex * ex + ey * ey;
         const rim = radius + 0.5;
         if (distance2 >= rim * rim) continue;
-        const value = (shareAt(distance2, radius, radius * (1 - hardness)) * (fa + (fb - fa) * t) + 0.5) | 0;
-        if (value > was) coverage[i] = value;
+        const value = (brushShare(distance2, radius, radius * (1 - hardness)) * (fa + (fb - fa) * t) + 0.5) | 0;
+        if (stop && distance2 <= 1) stop.seed(i);
+        if (value <= was) continue;
+        coverage[i] = value;
+        if (stop && was === 0) stop.open(i);
       }
     }
     return rect;
@@ -165,82 +200,50 @@ export class BrushStroke {
       part: { left, top },
       base,
       coverage,
-      settings: { mode, depth },
+      stop,
     } = this;
-    const target = depth * 65535;
-    const softened = mode === 'smooth' ? (this.softened ??= this.soften()) : undefined;
+    const target = this.targetOf();
     for (let y = rect.top; y < rect.bottom; y++) {
       const shift = (top + y) * width + left - y * base.width;
       for (let i = y * base.width + rect.left; i < y * base.width + rect.right; i++) {
-        const c = coverage[i] / 65535;
-        if (c === 0) continue;
-        const was = base.data[i];
-        let change = target;
-        if (mode === 'set') change = target - was;
-        else if (mode === 'farther') change = -target;
-        else if (softened) change = softened[i] - was;
-        const value = was + change * c;
+        if (coverage[i] === 0) continue;
+        const c = (coverage[i] / 65535) * (stop ? stop.share(i) : 1);
+        const value = base.data[i] + target(i, base.data[i]) * c;
         if (value <= 0) data[i + shift] = 0;
         else data[i + shift] = value >= 65535 ? 65535 : (value + 0.5) | 0;
       }
     }
   }
 
-  /** The base after two box blurs of a quarter of the brush's radius. */
-  private soften(): Float32Array {
-    const { width, height, data } = this.base;
-    const { scale } = this.window;
-    const radius = Math.max(1, Math.round((this.settings.size * scale) / 8));
-    const from = Float32Array.from(data);
-    const to = new Float32Array(from.length);
-    for (let turn = 0; turn < 2; turn++) {
-      for (let y = 0; y < height; y++) boxLine(from, to, { start: y * width, stride: 1, count: width }, radius);
-      for (let x = 0; x < width; x++) boxLine(to, from, { start: x, stride: width, count: height }, radius);
-    }
-    return from;
-  }
-}
-
-/**
- * How much of its flow a brush gives: all of it up to where it is soft, nothing at its rim, which is half a pixel
- * beyond its radius.
- * @param distance2 square of the distance from the stroke's middle line, px²
- * @param soft width of what fades, px
- */
-function shareAt(distance2: number, radius: number, soft: number): number {
-  const hard = radius - soft;
-  if (soft > 0.5 && distance2 <= hard * hard) return 1;
-  const distance = Math.sqrt(distance2);
-  const edge = Math.min(1, radius + 0.5 - distance);
-  if (soft <= 0.5) return edge;
-  const s = Math.min(1, (distance - hard) / soft);
-  return Math.min(edge, 1 - s * s * (3 - 2 * s));
-}
-
-/** Where the values of a line lie: the first, how far apart they are, and how many. */
-interface Line {
-  readonly start: number;
-  readonly stride: number;
-  readonly count: number;
-}
-
-/** Running mean along one line; at the ends over what there is. */
-function boxLine(from: Float32Array, to: Float32Array, { start, stride, count }: Line, radius: number): void {
-  let sum = 0;
-  let n = 0;
-  for (let j = 0; j < Math.min(count, radius); j++) {
-    sum += from[start + j * stride];
-    n++;
-  }
-  for (let i = 0; i < count; i++) {
-    if (i + radius < count) {
-      sum += from[start + (i + radius) * stride];
-      n++;
-    }
-    to[start + i * stride] = sum / n;
-    if (i - radius >= 0) {
-      sum -= from[start + (i - radius) * stride];
-      n--;
+  /** By how much a pixel of the part changes where it is fully covered. */
+  private targetOf(): (i: number, was: number) => number {
+    const { mode, depth, grain = 24, size } = this.settings;
+    const by = depth * 65535;
+    const { scale, left, top } = this.window;
+    switch (mode) {
+      case 'set':
+        return (_i, was) => by - was;
+      case 'nearer':
+        return () => by;
+      case 'farther':
+        return () => -by;
+      case 'smooth': {
+        const soft = (this.soft ??= softened(this.base, (size * scale) / 8, this.colours));
+        return (i, was) => soft[i] - was;
+      }
+      case 'push':
+        // How far it was pushed has the brush's softness and strength in it.
+        return (i, was) => (this.push!.at(i) - was) * (65535 / this.coverage[i]);
+      case 'uneven': {
+        const { width } = this.base;
+        return (i) =>
+          by *
+          leafNoise(
+            ((i % width) + this.part.left + 0.5) / scale + left,
+            (Math.floor(i / width) + this.part.top + 0.5) / scale + top,
+            grain,
+          );
+      }
     }
   }
 }

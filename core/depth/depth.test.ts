@@ -2,7 +2,7 @@ import { applyDepthEdit, depthEditSchema, editBounds, type DepthEdit } from './e
 import { seeded } from '@/tests/support/chance';
 import type { DepthMap } from '../raster/picture';
 import { BrushStroke, type BrushSettings } from './brush';
-import { resizeDepth } from './resizeDepth';
+import { resizeDepth } from '../raster/resizeDepth';
 import { smoothTerraces, terraceStep } from './smoothTerraces';
 import type { DepthWindow } from './window';
 

@@ -12,6 +12,8 @@ export interface DepthWindow {
   readonly width: number;
   readonly height: number;
   readonly data: Uint16Array;
+  /** The picture's colours in the same place, RGBA of 8 bits, straight; only where an edit needs them. */
+  readonly colours?: Uint8Array | Uint8ClampedArray;
 }
 
 /** A full-size rectangle in the window's own px, clipped to it. */

@@ -1,4 +1,4 @@
-import { halveDepth } from '../depth/halveDepth';
+import { halveDepth } from '../raster/halveDepth';
 import { halvePicture } from '../raster/halve';
 import { requireSameSize, type DepthMap, type Mask, type Picture8 } from '../raster/picture';
 import { Likeness } from './likeness';

@@ -1,4 +1,4 @@
-import { halveDepth } from '../depth/halveDepth';
+import { halveDepth } from '../raster/halveDepth';
 import { halvePicture } from '../raster/halve';
 import { emptyPicture, type DepthMap, type Premultiplied } from '../raster/picture';
 import type { PlateRaster, ShotRasters } from '../shot/rasters';

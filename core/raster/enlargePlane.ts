@@ -1,11 +1,7 @@
 import type { Size } from '../kind';
 
 /** One channel at a larger size: bilinear between its pixels' middles. */
-export function enlargePlane(
-  plane: Float32Array,
-  { width, height }: Size,
-  to: Size,
-): Float32Array {
+export function enlargePlane(plane: Float32Array, { width, height }: Size, to: Size): Float32Array {
   if (width === to.width && height === to.height) return plane.slice();
   const out = new Float32Array(to.width * to.height);
   const columns = Array.from({ length: to.width }, (_, x) => {

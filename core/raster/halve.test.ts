@@ -1,4 +1,4 @@
-import { halveDepth } from '../depth/halveDepth';
+import { halveDepth } from './halveDepth';
 import { halvePicture, halvePlane } from './halve';
 import { HALVINGS, halvingsFor } from './halvings';
 

@@ -1,5 +1,5 @@
 import { sceneOf, type ScenePart } from '../scene/sceneOf';
-import { resizeDepth } from '../depth/resizeDepth';
+import { resizeDepth } from '../raster/resizeDepth';
 import { pictureOf, type DepthMap, type Premultiplied8 } from '../raster/picture';
 import { premultiply, unpremultiply } from '../raster/alpha';
 import { documentPatchSchema, newDocument, patchDocument, shotDocumentSchema } from './document';

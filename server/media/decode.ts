@@ -186,6 +186,17 @@ export async function readRasterEightBits(path: string): Promise<Straight8> {
   return pictureOf(info, new Uint8Array(data.buffer, data.byteOffset, data.length), 'straight');
 }
 
+/** A rectangle of a raster file as RGBA of 8 bits a channel. */
+export async function rasterColours(path: string, { left, top, right, bottom }: Rect): Promise<Uint8Array> {
+  const data = await sharp(path, { limitInputPixels: false })
+    .extract({ left, top, width: right - left, height: bottom - top })
+    .toColourspace('srgb')
+    .ensureAlpha()
+    .raw({ depth: 'uchar' })
+    .toBuffer();
+  return new Uint8Array(data.buffer, data.byteOffset, data.length);
+}
+
 /** A rectangle of a stored picture, reduced to width x height, as an 8-bit PNG for the page. */
 export async function rasterWindow(picture: StoredPicture & Size, window: Rect & Size): Promise<Buffer> {
   const level = halvingsFor(window, picture, window);

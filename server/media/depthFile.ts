@@ -14,7 +14,7 @@ import { encodeExr } from '@/core/formats/exr';
 import type { FloatPlane } from '@/core/formats/floatPlane';
 import { encodePfm } from '@/core/formats/pfm';
 import { encodeTiff } from '@/core/formats/tiff';
-import { resizeDepth } from '@/core/depth/resizeDepth';
+import { resizeDepth } from '@/core/raster/resizeDepth';
 import { ditherToEightBits } from '@/core/depth/ditherToEightBits';
 import { mendDepth, type Mended } from '@/core/depth/mendDepth';
 import { Problem } from '../http/problem';

@@ -59,7 +59,7 @@ export async function readSidecar(path: string): Promise<Sidecar> {
     throw new Problem(
       422,
       'no-sidecar',
-      `${name} has no ${sideName} beside it that says how a picture is put in. It begins as ${SIDECAR_EXAMPLE}; docs/guide/depth.md names the rest.`,
+      `${name} has no ${sideName} beside it that says how a picture is put in. It begins as ${SIDECAR_EXAMPLE}; docs/formats.md names the rest.`,
     );
   let json: unknown;
   try {

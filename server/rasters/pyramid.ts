@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { LRUCache } from 'lru-cache';
-import { resizeDepth } from '@/core/depth/resizeDepth';
-import { halveDepth } from '@/core/depth/halveDepth';
+import { resizeDepth } from '@/core/raster/resizeDepth';
+import { halveDepth } from '@/core/raster/halveDepth';
 import type { Rect } from '@/core/raster/geometry';
 import { halvePicture, halvePlane } from '@/core/raster/halve';
 import { HALVINGS, halvingsFor } from '@/core/raster/halvings';

@@ -64,7 +64,7 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
 export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | null): Promise<ShotState> {
   const document = await documentOf(at);
   const owner = plate === null ? undefined : plateOf(document, plate);
-  if (owner && (make.kind === 'start' || make.kind === 'marks' || make.kind === 'fit')) requireOwnDepth(owner);
+  if (owner && readsPicture(make)) requireOwnDepth(owner);
   else if (owner) requireUnlocked(owner);
   const from = owner ? owner.depth.revision : document.depth.revision;
   if (from === null)
@@ -154,6 +154,13 @@ export async function pairDepth(
   );
   return state as DepthByPair;
 }
+
+/** True for what is made by the shot's own picture, or chosen on it. */
+const readsPicture = (make: DepthMake): boolean =>
+  make.kind === 'start' ||
+  make.kind === 'marks' ||
+  make.kind === 'fit' ||
+  ('where' in make && make.where?.kind === 'chosen');
 
 /** @throws Problem `plate-locked`; `brought-in` where a plate's depth cannot be read off the shot's picture */
 function requireOwnDepth(plate: Plate): void {

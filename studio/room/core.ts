@@ -27,8 +27,8 @@ export interface Kept {
   readonly says: string;
 }
 
-/** What another stage may help with: places that nobody has filled, surfaces that tear, a picture without depth. */
-export type Need = 'open' | 'torn' | 'flat';
+/** What another stage may help with: places that nobody has filled, surfaces that tear, a picture without depth, a part that is to be chosen. */
+export type Need = 'open' | 'torn' | 'flat' | 'unchosen';
 
 /** What every part of a room knows. What belongs to one stage alone lies in that stage's slice. */
 export interface RoomValues {

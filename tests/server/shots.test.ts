@@ -3,6 +3,8 @@ import { loadRevision, readMap, readWindow, storeMap } from '@/server/rasters/re
 import { editDepth } from '@/server/shots/depth';
 import { moveInHistory, shotState } from '@/server/shots/history';
 import { applyDepthEdit, type DepthEdit } from '@/core/depth/edits';
+import type { Rect } from '@/core/raster/geometry';
+import { takeRect } from '@/core/raster/rows';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { database } from '@/server/db/orm';
@@ -75,6 +77,8 @@ describe('rasters', () => {
   const edits: readonly DepthEdit[] = [
     { ...(stroke(0, 0.9) as DepthEdit & { kind: 'stroke' }), hardness: 0.3, pressure: 'size', points: path3 },
     { ...(stroke(0, 0.9) as DepthEdit & { kind: 'stroke' }), mode: 'smooth', size: 90, points: path3 },
+    { ...(stroke(0, 0.9) as DepthEdit & { kind: 'stroke' }), mode: 'push', size: 90, points: path3 },
+    { ...(stroke(0, 0.9) as DepthEdit & { kind: 'stroke' }), edge: 30, size: 90, points: path3 },
     { kind: 'polygon', points: path3, depth: 0.4 },
     {
       kind: 'ramp',
@@ -86,8 +90,16 @@ describe('rasters', () => {
   ];
   test.each(edits)('an edit across tiles gives what it gives on the whole map: $kind', async (edit) => {
     const map = { width: 517, height: 300, data: Uint16Array.from({ length: 517 * 300 }, (_, i) => (i * 31) & 65535) };
-    const edited = await inTransaction(async (em) => readMap(em, await applyEdit(em, await storeMap(em, map), edit)));
-    const whole = { ...map, data: map.data.slice(), left: 0, top: 0, scale: 1 };
+    const all = Uint8Array.from({ length: 517 * 300 * 4 }, (_, i) => ((i >> 2) % 517 > 250 ? 200 : 90) + (i % 3));
+    const colours = ({ left, top, right, bottom }: Rect): Promise<Uint8Array> => {
+      const part = new Uint8Array((right - left) * (bottom - top) * 4);
+      takeRect(all, part, { left, top, right, bottom }, { width: 517, samples: 4 });
+      return Promise.resolve(part);
+    };
+    const edited = await inTransaction(async (em) =>
+      readMap(em, await applyEdit(em, await storeMap(em, map), edit, colours)),
+    );
+    const whole = { ...map, data: map.data.slice(), left: 0, top: 0, scale: 1, colours: all };
     applyDepthEdit(whole, edit);
     const bytes = ({ data }: { readonly data: Uint16Array }): Buffer => Buffer.from(data.buffer);
     expect(bytes(whole).equals(bytes(map))).toBe(false);

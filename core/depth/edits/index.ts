@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { kindOf, schemaOf, type Size } from '../../kind';
 import type { Rect } from '../../raster/geometry';
+import { looksAround } from '../brush';
 import type { DepthWindow } from '../window';
 import { polygon } from './polygon';
 import { ramp } from './ramp';
@@ -27,7 +28,10 @@ export const applyDepthEdit = (window: DepthWindow, edit: DepthEdit): Rect | und
  * neighbours'. An outline is
  * looked through at every row, so that rows of tiles are better for it.
  */
-export const goesByTiles = (edit: DepthEdit): boolean => edit.kind === 'stroke' && edit.mode !== 'smooth';
+export const goesByTiles = (edit: DepthEdit): boolean => edit.kind === 'stroke' && !looksAround(edit);
+
+/** True for what needs the picture's colours beside the map. */
+export const needsColours = (edit: DepthEdit): boolean => edit.kind === 'stroke' && (edit.edge ?? 0) > 0;
 
 /** What an edit is called in the history. */
 export const editLabel = (edit: DepthEdit): string => kindOfEdit(edit).label(edit);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import type { Rect } from '../../raster/geometry';
-import { applyRamp } from '../ramp';
+import { applyRamp, RAMP_SHAPES } from '../ramp';
 import type { DepthWindow } from '../window';
 import { depthValue, place, moved } from './values';
 
@@ -10,6 +10,7 @@ const schema = z.strictObject({
   kind: z.literal('ramp'),
   from: end,
   to: end,
+  shape: z.enum(RAMP_SHAPES).optional(),
   reach: z.enum(['everywhere', 'between']),
   against: z.enum(['replace', 'nearer', 'farther']),
 });

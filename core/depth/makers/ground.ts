@@ -1,4 +1,5 @@
 import type { DepthMap, Mask, Picture8 } from '../../raster/picture';
+import { ChoiceMaker } from '../../matte/choice';
 import { markGround, type MarkGround } from '../marks/nodes';
 import { Start } from '../start/generateStart';
 
@@ -19,6 +20,7 @@ export interface MakerGround {
 
 /** What was seen in pictures, kept as long as these are. */
 const starts = new WeakMap<Picture8, Start>();
+const choosing = new WeakMap<Picture8, ChoiceMaker>();
 const grounds = new WeakMap<Picture8, MarkGround>();
 
 function keptOf<T>(known: WeakMap<Picture8, T>, picture: Picture8, make: (picture: Picture8) => T): T {
@@ -29,3 +31,5 @@ function keptOf<T>(known: WeakMap<Picture8, T>, picture: Picture8, make: (pictur
 
 export const startOf = (picture: Picture8): Start => keptOf(starts, picture, (p) => new Start(p));
 export const marksGroundOf = (picture: Picture8): MarkGround => keptOf(grounds, picture, markGround);
+export const choosingOf = ({ picture, scale }: MakerGround): ChoiceMaker =>
+  keptOf(choosing, picture, (p) => new ChoiceMaker(p, { left: 0, top: 0, scale }));

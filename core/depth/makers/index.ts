@@ -1,16 +1,20 @@
 import type { z } from 'zod';
 import { kindOf, schemaOf } from '../../kind';
+import { blend } from './blend';
 import { fit } from './fit';
 import type { MakerGround } from './ground';
+import { level } from './level';
 import { marks } from './marks';
+import { match } from './match';
 import { mend } from './mend';
 import { remap } from './remap';
 import { round } from './round';
 import { slice } from './slice';
 import { start } from './start';
+import { uneven } from './uneven';
 
 /** Every way to make a whole depth map. A new one is a file in this folder and a name in this list. */
-const DEPTH_MAKERS = [start, marks, remap, round, slice, fit, mend] as const;
+const DEPTH_MAKERS = [start, marks, remap, round, slice, blend, level, match, uneven, fit, mend] as const;
 
 /** How a whole depth map is made, as it travels from the page to the server; both make it with the same code. */
 export const depthMakeSchema = schemaOf(DEPTH_MAKERS);

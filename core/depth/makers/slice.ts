@@ -2,10 +2,12 @@ import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { depthValue } from '../edits/values';
 import type { MakerGround } from './ground';
+import { keptOutside, regionOf, whereSchema } from './where';
 
 const schema = z
   .strictObject({
     kind: z.literal('slice'),
+    where: whereSchema,
     /** Everything between two depths ... */
     from: depthValue,
     to: depthValue,
@@ -23,7 +25,7 @@ export const slice: KindOf<typeof schema, MakerGround, Float32Array> = {
   kind: 'slice',
   schema,
   bounds: (_make, { width, height }) => ({ left: 0, top: 0, right: width, bottom: height }),
-  apply: ({ depth: { data } }, { from, to, by, times, soft }) => {
+  apply: (ground, { where, from, to, by, times, soft }) => {
     const middle = (from + to) / 2;
     const table = Float32Array.from({ length: 65536 }, (_, v) => {
       const d = v / 65535;
@@ -34,7 +36,8 @@ export const slice: KindOf<typeof schema, MakerGround, Float32Array> = {
       const moved = middle + (d - middle) * times + by;
       return Math.min(1, Math.max(0, d + share * (moved - d)));
     });
-    return Float32Array.from(data, (v) => table[v]);
+    const made = Float32Array.from(ground.depth.data, (v) => table[v]);
+    return keptOutside(ground, regionOf(ground, where), made);
   },
   label: ({ from, to }) => `Slice ${from.toFixed(2)} to ${to.toFixed(2)}`,
   shift: (make) => make,

@@ -18,7 +18,7 @@ const movable = ({ document, active }: RoomCore) =>
 /** Choosing what becomes a plate, and cutting it. */
 export const cut: StageModule<CutSlice> = {
   key: 'cut',
-  helps: { torn: null },
+  helps: { torn: null, unchosen: null },
   name: 'Cut',
   stands: ({ document: { plates } }) => {
     const made = plates.filter((p) => p.matte !== null).length;

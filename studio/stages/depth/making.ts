@@ -1,7 +1,6 @@
 import type { DepthMake } from '@/core/depth/makers';
 import { DEFAULT_CUES, type Cues } from '@/core/depth/start/cues';
 import type { Fault } from '@/core/depth/faults';
-import type { PROFILES } from '@/core/depth/makers/round';
 import type { Cue } from '@/core/depth/start/generateStart';
 import type { MarkStroke, MarksMake } from '@/core/depth/marks/markStroke';
 import type { RemapBead } from '@/core/depth/remapTable';
@@ -10,6 +9,7 @@ import { makeLabel } from '@/core/depth/makers';
 import type { DepthByPair } from '@/server/shots/depth';
 import { api, type ChangeAt } from '../../api';
 import { figure, signed } from '../../numbers';
+import { FIRST_SHAPE, type Shape } from './shapes';
 import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
 
 /** How the next mark is drawn. */
@@ -24,20 +24,6 @@ export interface Marking {
   to: string | undefined;
   /** Whether marks make the map, or correct the one that is there; undefined: as is best. */
   way: MarksMake['by'] | undefined;
-}
-
-/** The numbers by which a whole map is shaped. */
-export interface Shape {
-  kind: 'round' | 'slice' | 'fit' | 'mend';
-  profile: (typeof PROFILES)[number];
-  by: number;
-  reach: number;
-  from: number;
-  to: number;
-  times: number;
-  soft: number;
-  fitPx: number;
-  edge: number;
 }
 
 /** What making whole maps knows. */
@@ -118,10 +104,7 @@ export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>
     tookMs: undefined,
     remap: STRAIGHT,
     faults: undefined,
-    shape: {
-      ...{ kind: 'round', profile: 'ball', by: 0.1, reach: 1 },
-      ...{ from: 0.4, to: 0.6, times: 1, soft: 0.05, fitPx: 10, edge: 8 },
-    },
+    shape: FIRST_SHAPE,
     shaping: false,
     remapBead: 0,
     setRemap: (remap) => {

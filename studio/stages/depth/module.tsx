@@ -8,6 +8,7 @@ import { useFaults } from './tools/faults';
 import { useMarks } from './tools/marks';
 import { useOutline } from './tools/outline';
 import { usePaint } from './tools/paint';
+import { usePart } from './tools/part';
 import { useRamp } from './tools/ramp';
 import { useVanishing } from './tools/vanishing';
 
@@ -31,6 +32,12 @@ export const depth: StageModule<DepthSlice> = {
     paint: usePaint,
     ramp: useRamp,
     outline: useOutline,
+    shape: usePart,
+  },
+  tool: (s) => {
+    const { depth: way } = s.opened;
+    const draws = s.shape.picking || (s.shape.where === 'chosen' && s.shape.kind !== 'mend');
+    return way === 'shape' && !draws ? undefined : way;
   },
   refuses: ({ document, active }) => {
     const plate = document.plates.find((p) => p.id === active);
@@ -43,6 +50,11 @@ export const depth: StageModule<DepthSlice> = {
   wrongWay: 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.',
   lens: (s) => {
     const over = flatWay(s);
+    const { choice, active } = s;
+    // By depth something else would be chosen while another depth is tried.
+    const moves = s.shaping && choice.ingredients.some(({ kind }) => kind === 'slice');
+    if (s.opened.depth === 'shape' && s.shape.where === 'chosen' && choice.ingredients.length > 0 && !moves)
+      return { lens: 'choice', ...over, choice, spare: false, active, unsure: false, open: s.shaping };
     return paintsBehind(s) ? { lens: 'hidden-depth', ...over } : { lens: 'source', ...over, active: s.active };
   },
   boardMark: ({ opened, brush, document, active }) => {

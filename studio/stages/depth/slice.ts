@@ -12,7 +12,7 @@ type Ramp = Extract<DepthEdit, { kind: 'ramp' }>;
 /** What painting depth knows. */
 export interface DepthSlice extends MakingSlice {
   brush: BrushSettings;
-  ramp: { fromDepth: number; toDepth: number } & Pick<Ramp, 'reach' | 'against'>;
+  ramp: { fromDepth: number; toDepth: number } & Pick<Ramp, 'reach' | 'against' | 'shape'>;
   outlineDepth: number;
   /** Strokes on the back plate go to its depth behind the plates. */
   paintBehind: boolean;
@@ -32,12 +32,29 @@ export const targetOf = (s: RoomCore & DepthSlice): { plate: string | null; behi
   behind: paintsBehind(s),
 });
 
+/** True where only the source's own picture is painted over: its edges can stop a brush. */
+export const hasEdges = ({ document }: RoomCore, { plate, behind }: ReturnType<typeof targetOf>): boolean =>
+  !behind && !document.plates.some((p) => p.id === plate && p.piece);
+
+/** The brush as it works on a depth. */
+export const brushOn = (s: RoomCore & DepthSlice, target: ReturnType<typeof targetOf>): BrushSettings =>
+  hasEdges(s, target) ? s.brush : { ...s.brush, edge: 0 };
+
 export function depthSlice(room: SliceRoom<DepthSlice>): DepthSlice {
   const { shot, get, push } = room;
   return {
     ...makingSlice(room),
-    brush: { mode: 'set', depth: 0.7, size: partOf(shot, 20, 8), hardness: 0.5, strength: 1, pressure: 'strength' },
-    ramp: { fromDepth: 0, toDepth: 1, reach: 'everywhere', against: 'replace' },
+    brush: {
+      mode: 'set',
+      depth: 0.7,
+      size: partOf(shot, 20, 8),
+      hardness: 0.5,
+      strength: 1,
+      pressure: 'strength',
+      edge: 0,
+      grain: 24,
+    },
+    ramp: { fromDepth: 0, toDepth: 1, shape: 'line', reach: 'everywhere', against: 'replace' },
     outlineDepth: 0.7,
     paintBehind: false,
     importDepth: (file) =>

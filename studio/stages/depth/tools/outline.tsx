@@ -3,31 +3,30 @@
 import { useRef, useState } from 'react';
 import type { Point } from '@/core/raster/geometry';
 import { OpenLine } from '../../../viewer/marks';
-import { withoutTwins, type UseTool } from '../../../viewer/tool';
+import { withoutTwins, type Bench, type Tool, type UseTool } from '../../../viewer/tool';
 import { targetOf, useDepthStore } from '../slice';
 
 /** Drawn with the button held, a corner is set every so many css px. */
 const STEP = 5;
 
-/** A polygon that is filled with one depth. */
-export const useOutline: UseTool = ({ zoom, toScreen, preview }) => {
+/** Corners set one after another, or drawn with the button held. @param onClosed gets at least three */
+export function useCorners({ zoom, toScreen }: Bench, onClosed: (points: Point[]) => void): Tool {
   const store = useDepthStore();
   const [corners, setCorners] = useState<Point[]>([]);
   const [pen, setPen] = useState<Point | undefined>();
   const last = useRef<Point | undefined>(undefined);
 
   const close = (): void => {
-    const s = store.getState();
     const points = withoutTwins(corners);
     setCorners([]);
-    if (points.length >= 3) {
-      const edit = s.editDepth({ kind: 'polygon', points, depth: s.outlineDepth }, targetOf(s));
-      void s.preview?.applyEdit(edit).then(preview.ask);
-    } else if (points.length > 0)
-      s.notify(
-        'info',
-        'An outline needs at least three corners. Click them one after another; a double click or Enter closes it.',
-      );
+    if (points.length >= 3) onClosed(points);
+    else if (points.length > 0)
+      store
+        .getState()
+        .notify(
+          'info',
+          'An outline needs at least three corners. Click them one after another; a double click or Enter closes it.',
+        );
   };
 
   return {
@@ -56,4 +55,14 @@ export const useOutline: UseTool = ({ zoom, toScreen, preview }) => {
       <OpenLine points={[...corners, ...(pen ? [pen] : [])].map(toScreen)} corners={corners.map(toScreen)} />
     ),
   };
+}
+
+/** A polygon that is filled with one depth. */
+export const useOutline: UseTool = (bench) => {
+  const store = useDepthStore();
+  return useCorners(bench, (points) => {
+    const s = store.getState();
+    const edit = s.editDepth({ kind: 'polygon', points, depth: s.outlineDepth }, targetOf(s));
+    void s.preview?.applyEdit(edit).then(bench.preview.ask);
+  });
 };

@@ -7,7 +7,7 @@ import type { Point } from '@/core/raster/geometry';
 import { parallaxOf, spanBudget } from '@/core/stereo/parallax';
 import { figure, signed } from '../../../numbers';
 import type { UseTool } from '../../../viewer/tool';
-import { useDepth, useDepthStore, targetOf } from '../slice';
+import { brushOn, useDepth, useDepthStore, targetOf } from '../slice';
 
 /** A stroke of more points than travel at once is cut into pieces that overlap by one point. */
 const AT_ONCE = 20_000;
@@ -51,7 +51,7 @@ export const usePaint: UseTool = ({ zoom, size, toScreen, preview }) => {
     down: (_at, { path }) => {
       const s = store.getState();
       const { plate, behind } = targetOf(s);
-      void s.preview?.beginStroke(s.brush, behind ? 'behind' : plate);
+      void s.preview?.beginStroke(brushOn(s, { plate, behind }), behind ? 'behind' : plate);
       points.current = [];
       extend(path);
     },
@@ -64,9 +64,8 @@ export const usePaint: UseTool = ({ zoom, size, toScreen, preview }) => {
       const all = points.current;
       if (all.length === 0) return;
       points.current = [];
-      const { mode, depth, size: width, hardness, strength, pressure } = s.brush;
       const target = targetOf(s);
-      const brush = { kind: 'stroke', mode, depth, size: width, hardness, strength, pressure } as const;
+      const brush = { kind: 'stroke', ...brushOn(s, target) } as const;
       const edits: LocalEdit[] = [];
       for (let n = 0; n === 0 || n < all.length - 1; n += AT_ONCE - 1)
         edits.push(s.editDepth({ ...brush, points: all.slice(n, n + AT_ONCE) }, target));
@@ -92,6 +91,7 @@ function BrushMark({ at, radius, size }: { at: Point; radius: number; size: { wi
       <div className="ct-brush" style={{ left: at.x, top: at.y, width: radius * 2, height: radius * 2 }} />
       <div className="ct-slip" style={{ ...side, top: Math.max(4, at.y - 18) }}>
         <b>{ACTIONS[brush.mode](figure(brush.depth, 2))}</b>
+        {(brush.edge ?? 0) > 0 && <span> to edges</span>}
         {brush.mode === 'set' && <span> {signed(parallaxOf(brush.depth, spanBudget(budget, span)), 1)} px</span>}
         {here !== undefined && (
           <div>
@@ -108,4 +108,6 @@ const ACTIONS = {
   nearer: (depth: string) => `nearer by ${depth}`,
   farther: (depth: string) => `farther by ${depth}`,
   smooth: () => 'smooth',
+  push: () => 'push',
+  uneven: (depth: string) => `uneven by ${depth}`,
 } as const;

@@ -28,10 +28,10 @@ export const useRamp: UseTool = ({ zoom, toScreen, preview }) => {
         s.notify('info', 'A ramp needs a line: press, draw it to where the depth shall end, and let go.');
         return;
       }
-      const { fromDepth, toDepth, reach, against } = s.ramp;
+      const { fromDepth, toDepth, shape, reach, against } = s.ramp;
       const from = { ...line.from, depth: fromDepth };
       const to = { ...line.to, depth: toDepth };
-      const edit = s.editDepth({ kind: 'ramp', from, to, reach, against }, targetOf(s));
+      const edit = s.editDepth({ kind: 'ramp', from, to, shape, reach, against }, targetOf(s));
       void s.preview?.applyEdit(edit).then(preview.ask);
     },
     overlay: line && <Line from={toScreen(line.from)} to={toScreen(line.to)} />,
@@ -54,6 +54,12 @@ function Line({ from, to }: { from: Point; to: Point }) {
       <svg className="ct-over">
         <line className="ct-casing" {...ends} />
         <line className="ct-line" {...ends} />
+        {ramp.shape === 'circle' && (
+          <circle className="ct-ramp-round" cx={from.x} cy={from.y} r={Math.hypot(to.x - from.x, to.y - from.y)} />
+        )}
+        {ramp.shape === 'reflected' && (
+          <line className="ct-line" x1={from.x} y1={from.y} x2={2 * from.x - to.x} y2={2 * from.y - to.y} />
+        )}
         <circle cx={from.x} cy={from.y} r="5" />
         <circle cx={to.x} cy={to.y} r="5" />
       </svg>

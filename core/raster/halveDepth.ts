@@ -1,4 +1,4 @@
-import type { DepthMap } from '../raster/picture';
+import type { DepthMap } from './picture';
 import { APART } from './resizeDepth';
 
 /**

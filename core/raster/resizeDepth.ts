@@ -1,5 +1,5 @@
-import type { Rect } from '../raster/geometry';
-import type { DepthMap } from '../raster/picture';
+import type { Rect } from './geometry';
+import type { DepthMap } from './picture';
 
 /** Values within one target pixel farther apart than this belong to two things (1/64 of all depth). */
 export const APART = 1024;

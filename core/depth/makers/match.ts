@@ -1,0 +1,65 @@
+import { z } from 'zod';
+import { CoreError } from '../../error';
+import type { KindOf } from '../../kind';
+import type { DepthMap, Mask } from '../../raster/picture';
+import { moved, place } from '../edits/values';
+import type { MakerGround } from './ground';
+import { keptOutside, requireRegion, whereSchema } from './where';
+
+const schema = z.strictObject({
+  kind: z.literal('match'),
+  where: whereSchema,
+  /** The middle of a round part of the picture whose depth is taken over, and its diameter; full-size px. */
+  like: z.strictObject({ x: place, y: place, size: z.number().min(1).max(4000) }),
+  /** Its span of depth, too, and not only how deep it lies. */
+  span: z.boolean(),
+});
+
+/** The depths below which a tenth, half and nine tenths of the pixels that count lie, 0 to 1. */
+export function tenths({ data }: DepthMap, counts: (i: number) => boolean): [number, number, number] | undefined {
+  const bins = new Uint32Array(65536);
+  let n = 0;
+  for (let i = 0; i < data.length; i++)
+    if (counts(i)) {
+      bins[data[i]]++;
+      n++;
+    }
+  if (n === 0) return undefined;
+  const at = (share: number): number => {
+    let left = share * n;
+    let value = 0;
+    while ((left -= bins[value]) > 0) value++;
+    return value / 65535;
+  };
+  return [at(0.1), at(0.5), at(0.9)];
+}
+
+const inRegion =
+  ({ data }: Mask) =>
+  (i: number): boolean =>
+    data[i] >= 128;
+
+/** Lays one region as deep as another: half of its pixels then lie before, and half behind, what half of the other's do. */
+export const match: KindOf<typeof schema, MakerGround, Float32Array> = {
+  kind: 'match',
+  schema,
+  bounds: (_make, { width, height }) => ({ left: 0, top: 0, right: width, bottom: height }),
+  apply: (ground, { where, like, span }) => {
+    const { depth, scale } = ground;
+    const region = requireRegion(ground, where);
+    const radius = Math.max(0.75, (like.size / 2) * scale);
+    const from = tenths(depth, inRegion(region));
+    const to = tenths(depth, (i) => {
+      const x = (i % depth.width) + 0.5 - like.x * scale;
+      const y = Math.floor(i / depth.width) + 0.5 - like.y * scale;
+      return x * x + y * y <= radius * radius;
+    });
+    if (!from || !to)
+      throw new CoreError('nothing-to-match', 'What the region shall be matched with lies outside the picture.');
+    const times = span && from[2] > from[0] ? (to[2] - to[0]) / (from[2] - from[0]) : 1;
+    const made = Float32Array.from(depth.data, (v) => Math.min(1, Math.max(0, to[1] + (v / 65535 - from[1]) * times)));
+    return keptOutside(ground, region, made);
+  },
+  label: () => 'Match depths',
+  shift: (make, dx, dy) => ({ ...make, like: moved(make.like, dx, dy) }),
+};
