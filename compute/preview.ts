@@ -166,6 +166,7 @@ export class Preview {
     const scale = Math.min(1, DETAIL_SIDE / (wide.right - wide.left), DETAIL_SIDE / (wide.bottom - wide.top));
     const names = this.names!;
     const layer = await this.load(shot, { ...placeOf(wide, scale), shown }, names);
+    await this.trial.readyCloser(layer);
     const taken = await this.actor.run(() => {
       if (mine !== this.windows || this.names !== names) {
         layer.end();
@@ -224,12 +225,13 @@ export class Preview {
 
   /** Tries a whole depth map on what is shown; undefined: no more. A newer one replaces one that waits. @returns how long it took, ms */
   async tryDepth(trial: Trial | undefined): Promise<number | undefined> {
-    const base = trial && this.whole ? await this.trial.baseOf(trial, this.whole) : undefined;
+    if (trial && this.whole) await this.trial.ready(this.whole, trial);
+    if (trial && this.detail) await this.trial.readyCloser(this.detail, trial);
     return this.actor.newest('try-depth', () => {
       const began = performance.now();
       if (!trial) this.trial.end();
       else if (this.whole) {
-        this.trial.on(this.whole, trial, base);
+        this.trial.on(this.whole, trial);
         if (this.detail) this.trial.follow(this.whole, this.detail);
       }
       return Promise.resolve(performance.now() - began);

@@ -12,6 +12,7 @@ import type { RenderSummary } from '@/server/renders/renders';
 import type { Filled } from '@/server/shots/fills';
 import type { WorkLook } from '@/server/shots/longWork';
 import type { BorderOrder } from '@/server/shots/border';
+import type { DepthStep } from '@/server/shots/depthHistory';
 import type { NetworkFile } from '@/server/network/networks';
 import type { PlateAction } from '@/server/shots/plates';
 
@@ -29,6 +30,12 @@ interface NetworkOrder {
   readonly edges: number;
   readonly plate: string | null;
 }
+
+/** What is done with versions of a depth map. */
+export type VersionAction =
+  | { readonly action: 'keep'; readonly plate: string | null; readonly name: string }
+  | { readonly action: 'drop'; readonly kept: string }
+  | { readonly action: 'take'; readonly plate: string | null; readonly revision: string };
 
 /** An answer that says no, with its sentence; status 0 means that no answer came. */
 export class Refusal extends Error {
@@ -174,6 +181,10 @@ export const api = {
     ),
   depthFaults: (id: string, plate: string | null) =>
     call<{ faults: Fault[] }>('GET', `/api/shots/${id}/depth/faults${plate === null ? '' : `?plate=${plate}`}`),
+  depthSteps: (id: string, plate: string | null) =>
+    call<{ steps: DepthStep[] }>('GET', `/api/shots/${id}/depth/steps${plate === null ? '' : `?plate=${plate}`}`),
+  depthVersions: (id: string, at: ChangeAt, act: VersionAction) =>
+    call<ShotState>('POST', `/api/shots/${id}/depth/versions`, { ...at, act }),
   networks: () => call<Networks>('GET', '/api/networks'),
   networkDepth: (id: string, at: ChangeAt, order: NetworkOrder) =>
     call<ShotState>('POST', `/api/shots/${id}/depth/network`, { ...at, ...order }),

@@ -182,7 +182,7 @@ export async function faultsOfDepth(id: string, plate: string | null): Promise<r
 }
 
 /** The document with other marks of one map; those of plates that are gone go with them. */
-function withMarks(document: ShotDocument, plate: string | null, held: HeldMarks | undefined): ShotDocument {
+export function withMarks(document: ShotDocument, plate: string | null, held: HeldMarks | undefined): ShotDocument {
   const others = document.marks.filter(
     (m) => m.plate !== plate && (m.plate === null || document.plates.some((p) => p.id === m.plate)),
   );

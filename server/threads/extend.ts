@@ -6,7 +6,14 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { extendedSize, extendPicture, extendPlane, type Border, type BorderMethod } from '@/core/inpaint/extendBorder';
 import { shiftChoice } from '@/core/matte/choice';
 import { pictureOf, type DepthMap, type Picture16, type Straight } from '@/core/raster/picture';
-import { shiftHeldMarks, shiftStroke, type HeldMarks, type Plate, type ShotDocument } from '@/core/shot/document';
+import {
+  shiftHeldMarks,
+  shiftStroke,
+  type HeldMarks,
+  type KeptDepth,
+  type Plate,
+  type ShotDocument,
+} from '@/core/shot/document';
 import { cacheDir } from '../config';
 import { inTransaction } from '../db/orm';
 import { decodeToRaster } from '../media/decode';
@@ -89,12 +96,15 @@ async function extended(
   }
   const { depth } = document;
   const marks: HeldMarks[] = [];
+  const keptDepths: KeptDepth[] = [];
+  for (const kept of document.keptDepths) keptDepths.push({ ...kept, revision: await map(kept.revision) });
   for (const held of document.marks) marks.push(shiftHeldMarks(held, await map(held.base), border.left, border.top));
   return {
     ...document,
     source: { ...source, mediaId: media.id, ...extendedSize(source, border) },
     plates,
     marks,
+    keptDepths,
     fill: await picture(document.fill),
     overpaint: await picture(document.overpaint),
     strokes: document.strokes.map((s) => shiftStroke(s, border.left, border.top)),

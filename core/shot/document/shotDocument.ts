@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { BEGIN_CAMERA, cameraSchema } from './camera';
 import { KEPT_MOVES, keptMoveSchema, moveSchema } from './move';
+import { keptDepthsPart } from './keptDepths';
 import { marksPart } from './marks';
 import { backDepthSchema, paintedPart, PLATES, plateSchema } from './plate';
 import { BEGIN_RECIPES, recipesSchema } from '../../recipes';
@@ -26,6 +27,8 @@ export const shotDocumentSchema = z.strictObject({
   plates: z.array(plateSchema).max(PLATES),
   /** Of depth maps that were made of marks. */
   ...marksPart,
+  /** Other versions of depth maps. */
+  ...keptDepthsPart,
   ...stereoPart,
   viewing: viewingSchema,
   camera: cameraSchema,
@@ -49,6 +52,7 @@ export function newDocument(source: Source, depthRevision: string): ShotDocument
     strokes: [],
     plates: [],
     marks: [],
+    keptDepths: [],
     ...beginStereo(source.width),
     camera: BEGIN_CAMERA,
     move: null,

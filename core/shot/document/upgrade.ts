@@ -22,6 +22,7 @@ const PARTS_SINCE: Fields = {
   partEdges: true,
   strokes: [],
   marks: [],
+  keptDepths: [],
 };
 const PLATE_OF_BEFORE: Fields = {
   piece: null,

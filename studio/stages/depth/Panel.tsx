@@ -15,6 +15,7 @@ import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
 import { SecondPicture } from './SecondPicture';
 import { ShapeWay } from './ShapeWay';
 import { StartWay } from './StartWay';
+import { StepsWay } from './StepsWay';
 
 export const WAYS: readonly WayOfWorking[] = [
   { key: 'start', name: 'Start', does: 'read off the picture', Way: StartWay },
@@ -25,6 +26,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
   { key: 'remap', name: 'Remap', does: 'a curve of depth in to depth out', Way: RemapWay },
   { key: 'check', name: 'Check', does: 'what shows in glasses', Way: CheckWay },
+  { key: 'steps', name: 'Steps', does: 'every map there was, versions', Way: StepsWay },
   { key: 'second', name: 'Second picture', does: 'a photograph from the right', Way: SecondPicture },
   { key: 'bring-in', name: 'Bring in', does: 'a depth picture, ready made', Way: BringIn },
   { key: 'hand-out', name: 'Hand out', does: 'PNG, TIFF, EXR, PFM', Way: HandOut },

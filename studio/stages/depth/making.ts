@@ -6,8 +6,10 @@ import type { MarkStroke, MarksMake } from '@/core/depth/marks/markStroke';
 import type { RemapBead } from '@/core/depth/remapTable';
 import { marksOfPlate, type HeldMarks } from '@/core/shot/document';
 import { makeLabel } from '@/core/depth/makers';
+import type { DepthStep } from '@/server/shots/depthHistory';
 import type { DepthByPair } from '@/server/shots/depth';
-import { api, type ChangeAt } from '../../api';
+import type { Wipe } from '@/compute/depthTrial';
+import { api, type ChangeAt, type VersionAction } from '../../api';
 import { figure, signed } from '../../numbers';
 import { FIRST_SHAPE, type Shape } from './shapes';
 import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
@@ -25,6 +27,9 @@ export interface Marking {
   /** Whether marks make the map, or correct the one that is there; undefined: as is best. */
   way: MarksMake['by'] | undefined;
 }
+
+/** Two versions of a map side by side. */
+export type DepthWipe = Omit<Wipe, 'target'>;
 
 /** What making whole maps knows. */
 export interface MakingSlice {
@@ -48,6 +53,14 @@ export interface MakingSlice {
   remapBead: number;
   /** Shows another curve. */
   setRemap(remap: MakingSlice['remap']): void;
+  /** The steps that changed the map in work, oldest first; undefined while they are looked up. */
+  steps: readonly DepthStep[] | undefined;
+  /** Two versions of the map side by side, by their revisions (null: as it stands); undefined while none are compared. */
+  wipe: DepthWipe | undefined;
+  /** Compares other versions, or none. */
+  setWipe(wipe: DepthWipe | undefined): void;
+  /** Keeps the map of the plate in work under a name, drops a kept one, or takes an earlier one up again. */
+  actOnVersions(label: string, act: VersionAction): Promise<void>;
   /** Shows a map without storing it; undefined: the stored one again. @param quick the hand has not let go */
   tryMake(make: DepthMake | undefined, quick?: boolean): void;
   /** Matches the source with a second photograph; done when its depth is there, or refused. */
@@ -81,7 +94,7 @@ export const STRAIGHT: MakingSlice['remap'] = {
   invert: false,
 };
 
-export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>): MakingSlice {
+export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<MakingSlice>): MakingSlice {
   /** Maps on their way to the server. */
   let pending = 0;
   const shown = (): void => {
@@ -106,6 +119,26 @@ export function makingSlice({ shot, get, set, pushLong }: SliceRoom<MakingSlice>
     faults: undefined,
     shape: FIRST_SHAPE,
     shaping: false,
+    steps: undefined,
+    wipe: undefined,
+    setWipe: (wipe) => {
+      const s = get();
+      set({ wipe });
+      void s.preview?.tryDepth(wipe && { ...wipe, target: s.active }).then(shown, (error: unknown) => {
+        get().notify('error', `The two versions cannot be shown. ${(error as Error).message}`);
+      });
+    },
+    actOnVersions: (label, act) =>
+      new Promise((done) => {
+        push({
+          label,
+          says: act,
+          send: (at: ChangeAt) => api.depthVersions(shot.id, at, act),
+          ended: () => {
+            done();
+          },
+        });
+      }),
     remapBead: 0,
     setRemap: (remap) => {
       set({ remap });

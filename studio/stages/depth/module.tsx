@@ -11,6 +11,7 @@ import { usePaint } from './tools/paint';
 import { usePart } from './tools/part';
 import { useRamp } from './tools/ramp';
 import { useVanishing } from './tools/vanishing';
+import { useWipe } from './tools/wipe';
 
 /** Painting, ramps, outlines, and depth pictures in and out. */
 export const depth: StageModule<DepthSlice> = {
@@ -33,10 +34,12 @@ export const depth: StageModule<DepthSlice> = {
     ramp: useRamp,
     outline: useOutline,
     shape: usePart,
+    steps: useWipe,
   },
   tool: (s) => {
     const { depth: way } = s.opened;
     const draws = s.shape.picking || (s.shape.where === 'chosen' && s.shape.kind !== 'mend');
+    if (way === 'steps') return s.wipe ? way : undefined;
     return way === 'shape' && !draws ? undefined : way;
   },
   refuses: ({ document, active }) => {
@@ -54,7 +57,7 @@ export const depth: StageModule<DepthSlice> = {
     // By depth something else would be chosen while another depth is tried.
     const moves = s.shaping && choice.ingredients.some(({ kind }) => kind === 'slice');
     if (s.opened.depth === 'shape' && s.shape.where === 'chosen' && choice.ingredients.length > 0 && !moves)
-      return { lens: 'choice', ...over, choice, spare: false, active, unsure: false, open: s.shaping };
+      return { lens: 'choice', ...over, choice, spare: false, active, unsure: false, open: true };
     return paintsBehind(s) ? { lens: 'hidden-depth', ...over } : { lens: 'source', ...over, active: s.active };
   },
   boardMark: ({ opened, brush, document, active }) => {
