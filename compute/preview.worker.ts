@@ -1,6 +1,8 @@
 import { expose, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
 import { marksGroundOf } from '@/core/depth/makers/ground';
+import { findSpikes, type Spike, type SpikeSearch } from '@/core/depth/spikes';
+import { tenths } from '@/core/depth/tenths';
 import type { Rect } from '@/core/raster/geometry';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import type { SceneAt } from '@/core/scene/sceneAt';
@@ -178,6 +180,40 @@ const api = {
       const data = preview.storedDepth(target) ?? new Uint16Array(0);
       for (let i = 0; i < data.length; i++) counts[(data[i] * bins) >>> 16]++;
       return counts;
+    }),
+
+  /** Narrow things that stand out of a map but not of the picture; places and widths in full-size px. */
+  spikes: (target: string | null, { by, wide }: SpikeSearch): Promise<Omit<Spike, 'pixels'>[]> =>
+    actor.run(() => {
+      const layer = preview.whole;
+      const map = layer?.depthOf(target);
+      if (!layer || !map) return [];
+      const { scale } = layer.place;
+      return findSpikes(map, layer.picture, { by, wide: wide * scale }).map(({ pixels: _pixels, ...spike }) => ({
+        ...spike,
+        x: (spike.x + 0.5) / scale,
+        y: (spike.y + 0.5) / scale,
+        wide: spike.wide / scale,
+      }));
+    }),
+
+  /** Between which of their own depths most of each plate lies (a tenth is left out at both ends), by plate. */
+  bodies: (): Promise<{ readonly plate: string; readonly span: number }[]> =>
+    actor.run(() =>
+      (preview.whole?.plates ?? []).map(({ id, depth, matte }) => {
+        const [far, , near] = tenths(depth, (i) => matte.data[i] >= 128) ?? [0, 0, 1];
+        return { plate: id, span: near - far };
+      }),
+    ),
+
+  /** Depth on the ruler along a row of the picture, from left to right. @param y full-size px */
+  depthRow: (y: number, scene: SceneFrame): Promise<number[]> =>
+    actor.run(() => {
+      const layer = preview.whole;
+      if (!layer) return [];
+      const { width, height, data } = layer.absoluteMap(scene);
+      const row = Math.min(height - 1, Math.max(0, Math.floor(y * layer.place.scale))) * width;
+      return Array.from(data.subarray(row, row + width), (v) => v / 65535);
     }),
 
   /** How many pixels of the whole picture lie at each depth of the ruler, far to near. */

@@ -160,6 +160,7 @@ const readsPicture = (make: DepthMake): boolean =>
   make.kind === 'start' ||
   make.kind === 'marks' ||
   make.kind === 'fit' ||
+  make.kind === 'flatten' ||
   ('where' in make && make.where?.kind === 'chosen');
 
 /** @throws Problem `plate-locked`; `brought-in` where a plate's depth cannot be read off the shot's picture */

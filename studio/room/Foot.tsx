@@ -14,10 +14,12 @@ export function Foot({ camera }: { camera: CameraControl | undefined }) {
   const way = useRoom((s) => s.ways[s.stage]);
   const note = stageOf(useRoom((s) => s.stage)).pictureNote ?? 'the source as it came';
   const eyes = !isFlat(way);
+  // Whatever is drawn in another manner has no contours.
+  const contours = useRoom((s) => 'contourPx' in stageOf(s.stage).lens(s as never));
   return (
     <footer className="ct-foot">
       {Own && <Own />}
-      {way === 'depth-over-picture' && <Contours />}
+      {way === 'depth-over-picture' && contours && <Contours />}
       {!Own && way === 'picture' && <span>{note}</span>}
       {way === 'depth' && <span>white is near, black is far</span>}
       {!Own && eyes && (

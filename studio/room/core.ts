@@ -94,6 +94,8 @@ export interface RoomValues {
   notice: Notice | undefined;
   /** The page's renderer, once it holds the shot. */
   preview: Remote<PreviewApi> | undefined;
+  /** Brings a full-size place of the picture to the middle, close up. */
+  lookAt: ((at: { readonly x: number; readonly y: number }) => void) | undefined;
   /** Shows a finished frame of the whole picture in place of what is shown. */
   showFrame: ((frame: ShownFrame) => void) | undefined;
 }

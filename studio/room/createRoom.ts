@@ -77,6 +77,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     notice: undefined,
     preview: undefined,
     showFrame: undefined,
+    lookAt: undefined,
   };
 }
 

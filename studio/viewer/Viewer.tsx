@@ -48,6 +48,10 @@ export function Viewer({ onCamera }: { onCamera(control: CameraControl): void })
   useEffect(() => {
     onCamera(control);
   }, [camera.zoom, control.fits, size]); // by value: the control is a new object each time
+  const { lookAt } = control;
+  useEffect(() => {
+    store.getState().set({ lookAt });
+  }, [store, lookAt]);
   useLayoutEffect(() => {
     place(camera);
   }, [camera.zoom, camera.x, camera.y, state, place]);

@@ -14,6 +14,8 @@ export interface CameraControl {
   toPixels(): void;
   zoomBy(factor: number, at?: { x: number; y: number }): void;
   panBy(dx: number, dy: number): void;
+  /** Brings a full-size place to the middle, at least so large as the picture's own pixels. */
+  lookAt(at: { readonly x: number; readonly y: number }): void;
 }
 
 /** Where the viewer looks: fitted until somebody zooms, and then kept where they put it. */
@@ -55,7 +57,15 @@ export function useCamera(
     const c = latest.current;
     setPlaced({ zoom: c.zoom, x: c.x - dx / c.zoom, y: c.y - dy / c.zoom });
   }, []);
+  const lookAt = useCallback(
+    (at: { readonly x: number; readonly y: number }) => {
+      const zoom = Math.max(latest.current.zoom, 1 / (globalThis.devicePixelRatio || 1));
+      setPlaced({ zoom, x: at.x - size.width / 2 / zoom, y: at.y - size.height / 2 / zoom });
+    },
+    [size],
+  );
   return {
+    lookAt,
     camera,
     size,
     fits: placed === undefined,

@@ -24,19 +24,19 @@ const revision = ({ document }: ShotState): string => document.depth.revision;
 test('every step that changed a map is listed, and no other', async () => {
   const id = await begin();
   const first = await shotState(id);
-  const one = await painted(id, 0.1);
+  const earlier = await painted(id, 0.1);
   await changeDocument(await at(id), 'Soften tears', { tearPx: 3 });
   const two = await makeDepth(await at(id), { kind: 'level', depth: 0.4 }, null);
   const steps = await depthSteps(id, null);
   expect(steps.map((s) => [s.label, s.revision])).toEqual([
     [first.undo ?? steps[0].label, revision(first)],
-    ['Ramp 0.10 to 1.00', revision(one)],
+    ['Ramp 0.10 to 1.00', revision(earlier)],
     ['Fill with 0.40', revision(two)],
   ]);
   expect(steps.every((s) => s.fits)).toBe(true);
   await moveInHistory(await at(id), 'undo');
   await moveInHistory(await at(id), 'undo');
-  expect((await depthSteps(id, null)).map((s) => s.revision)).toEqual([revision(first), revision(one)]);
+  expect((await depthSteps(id, null)).map((s) => s.revision)).toEqual([revision(first), revision(earlier)]);
 });
 
 test('more steps than the history keeps between whole documents are read in their order', async () => {
@@ -50,12 +50,12 @@ test('more steps than the history keeps between whole documents are read in thei
 
 test('a version is kept under a name, taken up again as a new step, and dropped', async () => {
   const id = await begin();
-  const one = await painted(id, 0.1);
+  const earlier = await painted(id, 0.1);
   const kept = await keepDepth(await at(id), null, 'The flat one');
-  expect(kept.document.keptDepths).toMatchObject([{ plate: null, name: 'The flat one', revision: revision(one) }]);
+  expect(kept.document.keptDepths).toMatchObject([{ plate: null, name: 'The flat one', revision: revision(earlier) }]);
   const two = await painted(id, 0.7);
-  const taken = await takeDepth(await at(id), null, revision(one));
-  expect(revision(taken)).toBe(revision(one));
+  const taken = await takeDepth(await at(id), null, revision(earlier));
+  expect(revision(taken)).toBe(revision(earlier));
   expect(taken.undo).toBe('Take up The flat one');
   expect(revision(await moveInHistory(await at(id), 'undo'))).toBe(revision(two));
   await expect(keepDepth(await at(id), null, 'The flat one')).rejects.toMatchObject({ code: 'name-taken' });
@@ -96,17 +96,17 @@ test('versions are of one plate, and go with it', async () => {
 
 test('kept versions grow with the canvas; steps of before do not fit any more, and say so', async () => {
   const id = await begin();
-  const one = await painted(id, 0.1);
+  const earlier = await painted(id, 0.1);
   await keepDepth(await at(id), null, 'Kept');
   await painted(id, 0.5);
   const grown = await extendBorder(await at(id), {
     ...{ left: 10, top: 0, right: 0, bottom: 0, method: 'stretch', seed: 1 },
   });
   const [kept] = grown.document.keptDepths;
-  expect(kept.revision).not.toBe(revision(one));
+  expect(kept.revision).not.toBe(revision(earlier));
   expect((await takeDepth(await at(id), null, kept.revision)).undo).toBe('Take up Kept');
   const steps = await depthSteps(id, null);
-  expect(steps.find((s) => s.revision === revision(one))?.fits).toBe(false);
+  expect(steps.find((s) => s.revision === revision(earlier))?.fits).toBe(false);
   expect(steps.at(-1)?.fits).toBe(true);
-  await expect(takeDepth(await at(id), null, revision(one))).rejects.toMatchObject({ code: 'size-differs' });
+  await expect(takeDepth(await at(id), null, revision(earlier))).rejects.toMatchObject({ code: 'size-differs' });
 });

@@ -3,6 +3,7 @@ import { kindOf, schemaOf } from '../../kind';
 import { blend } from './blend';
 import { fit } from './fit';
 import type { MakerGround } from './ground';
+import { flatten } from './flatten';
 import { level } from './level';
 import { marks } from './marks';
 import { match } from './match';
@@ -14,7 +15,7 @@ import { start } from './start';
 import { uneven } from './uneven';
 
 /** Every way to make a whole depth map. A new one is a file in this folder and a name in this list. */
-const DEPTH_MAKERS = [start, marks, remap, round, slice, blend, level, match, uneven, fit, mend] as const;
+const DEPTH_MAKERS = [start, marks, remap, round, slice, blend, level, match, uneven, fit, flatten, mend] as const;
 
 /** How a whole depth map is made, as it travels from the page to the server; both make it with the same code. */
 export const depthMakeSchema = schemaOf(DEPTH_MAKERS);

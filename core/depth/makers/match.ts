@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { CoreError } from '../../error';
 import type { KindOf } from '../../kind';
-import type { DepthMap, Mask } from '../../raster/picture';
+import type { Mask } from '../../raster/picture';
 import { moved, place } from '../edits/values';
+import { tenths } from '../tenths';
 import type { MakerGround } from './ground';
 import { keptOutside, requireRegion, whereSchema } from './where';
 
@@ -14,25 +15,6 @@ const schema = z.strictObject({
   /** Its span of depth, too, and not only how deep it lies. */
   span: z.boolean(),
 });
-
-/** The depths below which a tenth, half and nine tenths of the pixels that count lie, 0 to 1. */
-export function tenths({ data }: DepthMap, counts: (i: number) => boolean): [number, number, number] | undefined {
-  const bins = new Uint32Array(65536);
-  let n = 0;
-  for (let i = 0; i < data.length; i++)
-    if (counts(i)) {
-      bins[data[i]]++;
-      n++;
-    }
-  if (n === 0) return undefined;
-  const at = (share: number): number => {
-    let left = share * n;
-    let value = 0;
-    while ((left -= bins[value]) > 0) value++;
-    return value / 65535;
-  };
-  return [at(0.1), at(0.5), at(0.9)];
-}
 
 const inRegion =
   ({ data }: Mask) =>

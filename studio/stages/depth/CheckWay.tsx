@@ -70,10 +70,18 @@ export function CheckWay() {
           <span className="ct-fault-letter" aria-hidden>
             {letterOf(n)}
           </span>
-          <span>
+          <button
+            type="button"
+            className="ct-spike"
+            aria-label={`Show ${NAMES[fault.kind]}`}
+            disabled={!fault.at}
+            onClick={() => {
+              if (fault.at) store.getState().lookAt?.(fault.at);
+            }}
+          >
             {NAMES[fault.kind]}
             <small>{SAID[fault.kind](fault.much)}</small>
-          </span>
+          </button>
           <Cure fault={fault} />
         </li>
       ))}

@@ -9,6 +9,7 @@ import { BringIn, HandOut } from './Files';
 import { MarksWay } from './MarksWay';
 import { PaintWay } from './PaintWay';
 import { RampWay } from './RampWay';
+import { ReliefWay } from './ReliefWay';
 import { RemapWay } from './RemapWay';
 import { useParallaxNote } from './parallaxNote';
 import { useDepth as useRoom, useDepthStore as useRoomStore } from './slice';
@@ -25,6 +26,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'ramp', name: 'Ramp', does: 'a line, a circle, reflected', Way: RampWay },
   { key: 'outline', name: 'Outline', does: 'fill a polygon with a depth', Way: OutlineOptions },
   { key: 'remap', name: 'Remap', does: 'a curve of depth in to depth out', Way: RemapWay },
+  { key: 'relief', name: 'Relief', does: 'the map as a surface', Way: ReliefWay },
   { key: 'check', name: 'Check', does: 'what shows in glasses', Way: CheckWay },
   { key: 'steps', name: 'Steps', does: 'every map there was, versions', Way: StepsWay },
   { key: 'second', name: 'Second picture', does: 'a photograph from the right', Way: SecondPicture },

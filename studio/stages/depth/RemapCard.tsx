@@ -16,11 +16,6 @@ const STEP = 0.01;
 
 /** The curve of a remap with the map's depths behind it: depth in across, depth out up. */
 export function RemapCard() {
-  const open = useDepth((s) => s.opened[s.stage] === 'remap');
-  return open ? <Card /> : null;
-}
-
-function Card() {
   const store = useDepthStore();
   const frame = useRef<HTMLDivElement>(null);
   const wide = useWidth(frame, 760);

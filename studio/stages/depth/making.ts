@@ -11,6 +11,7 @@ import type { DepthByPair } from '@/server/shots/depth';
 import type { Wipe } from '@/compute/depthTrial';
 import { api, type ChangeAt, type VersionAction } from '../../api';
 import { figure, signed } from '../../numbers';
+import { FIRST_RELIEF, type ReliefPart } from './relief';
 import { FIRST_SHAPE, type Shape } from './shapes';
 import { partOf, type RoomCore, type SliceRoom } from '../../room/core';
 
@@ -53,6 +54,7 @@ export interface MakingSlice {
   remapBead: number;
   /** Shows another curve. */
   setRemap(remap: MakingSlice['remap']): void;
+  relief: ReliefPart;
   /** The steps that changed the map in work, oldest first; undefined while they are looked up. */
   steps: readonly DepthStep[] | undefined;
   /** Two versions of the map side by side, by their revisions (null: as it stands); undefined while none are compared. */
@@ -119,6 +121,7 @@ export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<Making
     faults: undefined,
     shape: FIRST_SHAPE,
     shaping: false,
+    relief: FIRST_RELIEF,
     steps: undefined,
     wipe: undefined,
     setWipe: (wipe) => {

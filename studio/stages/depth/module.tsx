@@ -2,7 +2,7 @@ import { flatWay } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { onKey } from './keys';
 import { Head, WAYS } from './Panel';
-import { RemapCard } from './RemapCard';
+import { Card } from './Card';
 import { depthSlice, paintsBehind, type DepthSlice } from './slice';
 import { useFaults } from './tools/faults';
 import { useMarks } from './tools/marks';
@@ -10,6 +10,7 @@ import { useOutline } from './tools/outline';
 import { usePaint } from './tools/paint';
 import { usePart } from './tools/part';
 import { useRamp } from './tools/ramp';
+import { useTurn } from './tools/turn';
 import { useVanishing } from './tools/vanishing';
 import { useWipe } from './tools/wipe';
 
@@ -25,7 +26,7 @@ export const depth: StageModule<DepthSlice> = {
   seen: 'depth-over-picture',
   slice: depthSlice,
   helps: { flat: 'start' },
-  Below: RemapCard,
+  Below: Card,
   tools: {
     check: useFaults,
     start: useVanishing,
@@ -34,6 +35,7 @@ export const depth: StageModule<DepthSlice> = {
     ramp: useRamp,
     outline: useOutline,
     shape: usePart,
+    relief: useTurn,
     steps: useWipe,
   },
   tool: (s) => {
@@ -53,7 +55,8 @@ export const depth: StageModule<DepthSlice> = {
   wrongWay: 'Depth is painted on the source. Choose Picture, Depth or Depth over picture above; the eyes follow.',
   lens: (s) => {
     const over = flatWay(s);
-    const { choice, active } = s;
+    const { choice, active, relief } = s;
+    if (s.opened.depth === 'relief') return { lens: 'relief', ...relief.pose, quick: relief.turning };
     // By depth something else would be chosen while another depth is tried.
     const moves = s.shaping && choice.ingredients.some(({ kind }) => kind === 'slice');
     if (s.opened.depth === 'shape' && s.shape.where === 'chosen' && choice.ingredients.length > 0 && !moves)
