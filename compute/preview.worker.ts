@@ -1,6 +1,7 @@
 import { expose, wrap, type Remote } from 'comlink';
 import type { BrushSettings, StrokePoint } from '@/core/depth/brush';
-import { marksGroundOf } from '@/core/depth/makers/ground';
+import { marksGroundOf, startOf } from '@/core/depth/makers/ground';
+import type { VanishingPoint } from '@/core/depth/start/vanishingPoint';
 import { findSpikes, type Spike, type SpikeSearch } from '@/core/depth/spikes';
 import { tenths } from '@/core/depth/tenths';
 import type { Rect } from '@/core/raster/geometry';
@@ -50,6 +51,12 @@ const api = {
     preview.addPoints(points, request),
   endStroke: (edits: readonly LocalEdit[]): Promise<void> => preview.endStroke(edits),
   tryDepth: (trial: Trial | undefined): Promise<number | undefined> => preview.tryDepth(trial),
+  /** What a start finds in the picture: how far what stands out and what is sharp speak of depth, and where lines meet. */
+  readStart: (): Promise<StartFound | undefined> =>
+    actor.run(() => {
+      const start = preview.whole && startOf(preview.whole.picture);
+      return start && { standing: start.standing, sharpness: start.sharpness, vanishing: start.vanishing };
+    }),
   /** Does beforehand what marks ask of the picture. */
   readyForMarks: (): Promise<void> =>
     actor.run(() => {
@@ -225,6 +232,13 @@ const api = {
       return counts;
     }),
 };
+
+/** What a start finds in a picture. */
+export interface StartFound {
+  readonly standing: number;
+  readonly sharpness: number;
+  readonly vanishing: VanishingPoint | undefined;
+}
 
 export type PreviewApi = typeof api;
 

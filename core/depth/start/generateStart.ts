@@ -7,6 +7,7 @@ import { transmission } from './haze';
 import { roomDepth } from './room';
 import { saliency, type Saliency } from './saliency';
 import { sky } from './sky';
+import { vanishingPoint, type VanishingPoint } from './vanishingPoint';
 import { ranked, startLook, type StartLook } from './startLook';
 
 /** What each cue says by itself, 0 far to 1 near, at the look's size. */
@@ -19,7 +20,13 @@ const CUT = 0.01;
 /** A start of a depth map, read off one picture. It is a start, not a truth. */
 export class Start {
   private readonly look: StartLook;
-  private readonly said: { saliency?: Saliency; detail?: Detail; haze?: Float32Array; sky?: Uint8Array } = {};
+  private readonly said: {
+    saliency?: Saliency;
+    detail?: Detail;
+    haze?: Float32Array;
+    sky?: Uint8Array;
+    vanishing?: { readonly point: VanishingPoint | undefined };
+  } = {};
 
   constructor(private readonly picture: Picture8) {
     this.look = startLook(picture);
@@ -28,6 +35,17 @@ export class Start {
   /** How far detail speaks of depth here, 0 to 1. */
   get sharpness(): number {
     return this.detailOf().gate;
+  }
+
+  /** How far what stands out speaks of depth here, 0 to 1. */
+  get standing(): number {
+    return this.saliencyOf().gate;
+  }
+
+  /** Where lines that go away meet; undefined where they do not agree. */
+  get vanishing(): VanishingPoint | undefined {
+    this.said.vanishing ??= { point: vanishingPoint(this.look) };
+    return this.said.vanishing.point;
   }
 
   /** What one cue says, at the picture's size, 0 to 1. */

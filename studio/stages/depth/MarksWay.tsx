@@ -111,6 +111,16 @@ export function MarksWay() {
             }}
             options={others.map((mark) => ({ value: mark.id, label: markName(marks, mark.id) }))}
           />
+          <Button
+            size="small"
+            aria-pressed={marking.picking}
+            title="Then press on a mark in the picture"
+            onClick={() => {
+              set({ picking: !marking.picking });
+            }}
+          >
+            {marking.picking ? 'Press on it' : 'Pick'}
+          </Button>
         </div>
       )}
       {says === 'nearer' && (
@@ -232,6 +242,17 @@ export function saying(
 }
 
 type Seen = ReturnType<ReturnType<typeof useDepthStore>['getState']>;
+
+/** Lets the mark in work, or else the next one, stand to another one. */
+export function relateTo(s: Seen, to: string): void {
+  const { marking } = s;
+  s.set({ marking: { ...marking, picking: false, to } });
+  const { chosen } = marking;
+  if (chosen === undefined || chosen === to) return;
+  const related = (mark: MarkStroke): MarkStroke =>
+    mark.id === chosen && mark.says.kind !== 'depth' ? { ...mark, says: { ...mark.says, as: to } } : mark;
+  s.setMarks(marksNow(s).map(related), { keep: true });
+}
 
 /** Takes a mark away; those that stood to it become marks of the depth that it had, or go with it. */
 export function removeMark(s: Seen, id: string): void {

@@ -1,8 +1,10 @@
 'use client';
 
 import { Button } from 'antd';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
+import type { StartFound } from '@/compute/preview.worker';
 import type { Cues, RoomShape } from '@/core/depth/start/cues';
+import type { VanishingPoint } from '@/core/depth/start/vanishingPoint';
 import type { Cue } from '@/core/depth/start/generateStart';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
@@ -16,6 +18,39 @@ const ROOMS: readonly { value: RoomShape; label: string }[] = [
   { value: 'street', label: 'Street' },
   { value: 'corridor', label: 'Corridor' },
 ];
+
+/** What the preview has found in the picture; undefined while it looks. */
+function useFound(): StartFound | undefined {
+  const [found, setFound] = useState<StartFound | undefined>();
+  const preview = useDepth((s) => s.preview);
+  const media = useDepth((s) => s.document.source.mediaId);
+  useEffect(() => {
+    let gone = false;
+    void preview?.readStart().then((made) => {
+      if (!gone) setFound(made);
+    });
+    return () => {
+      gone = true;
+    };
+  }, [preview, media]);
+  return found;
+}
+
+/** Offered where many lines agree. */
+function Agreed({ point: { x, y, agree }, set }: { point: VanishingPoint; set(part: Partial<Cues>): void }) {
+  return (
+    <Button
+      block
+      size="small"
+      title={`${Math.round(agree * 100)} % of the slanting edges in the picture point to one place`}
+      onClick={() => {
+        set({ vanishing: { x: Math.min(1, Math.max(0, x)), y } });
+      }}
+    >
+      Put it where lines meet
+    </Button>
+  );
+}
 
 /** A first map, read off the picture. */
 export function StartWay() {
@@ -38,11 +73,12 @@ export function StartWay() {
     },
     [store],
   );
+  const found = useFound();
   const set = (part: Partial<Cues>): void => {
     const s = store.getState();
     s.set({ cues: { ...s.cues, ...part }, starting: true });
   };
-  const weight = (label: string, cue: Cue, key: 'position' | 'saliency' | 'detail' | 'haze' | 'room') => (
+  const weight = (label: string, cue: Cue, key: 'position' | 'saliency' | 'detail' | 'haze' | 'room', mute = false) => (
     <div className="ct-cue">
       <Bead
         label={label}
@@ -67,6 +103,7 @@ export function StartWay() {
       >
         alone
       </button>
+      {mute && <small className="ct-cue-mute">says nothing in this picture</small>}
     </div>
   );
   return (
@@ -90,10 +127,11 @@ export function StartWay() {
           <p className="ct-hint">
             Drag the point on the picture to where lines that go away meet. Looking up or down, it lies outside.
           </p>
+          {found?.vanishing && <Agreed point={found.vanishing} set={set} />}
         </>
       )}
-      {weight('What stands out', 'saliency', 'saliency')}
-      {weight('What is sharp', 'detail', 'detail')}
+      {weight('What stands out', 'saliency', 'saliency', found?.standing === 0)}
+      {weight('What is sharp', 'detail', 'detail', found?.sharpness === 0)}
       {weight('Haze is far', 'haze', 'haze')}
       <SwitchRow
         label="Sky is farthest"

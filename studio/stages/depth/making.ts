@@ -23,6 +23,8 @@ export interface Marking {
   width: number;
   /** The mark in work; undefined while none is. */
   chosen: string | undefined;
+  /** The next press on a mark picks what a relation is to. */
+  picking: boolean;
   /** What a relation is to; undefined until it is picked. */
   to: string | undefined;
   /** Whether marks make the map, or correct the one that is there; undefined: as is best. */
@@ -112,6 +114,7 @@ export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<Making
       by: 0.04,
       width: partOf(shot, 110, 6),
       chosen: undefined,
+      picking: false,
       to: undefined,
       way: undefined,
     },

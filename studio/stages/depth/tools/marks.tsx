@@ -7,7 +7,7 @@ import { figure } from '../../../numbers';
 import { thinned, type UseTool } from '../../../viewer/tool';
 import { marksNow } from '../making';
 import { markGrey, markName, markSays } from '../markNames';
-import { greyOf, referenceOf, removeMark, saying } from '../MarksWay';
+import { greyOf, referenceOf, relateTo, removeMark, saying } from '../MarksWay';
 import { useParallaxNote } from '../parallaxNote';
 import { useDepth, useDepthStore } from '../slice';
 
@@ -23,6 +23,7 @@ export const useMarks: UseTool = ({ zoom, size, toScreen }) => {
   const store = useDepthStore();
   const marks = useDepth(marksNow);
   const chosen = useDepth((s) => s.marking.chosen);
+  const picking = useDepth((s) => s.marking.picking);
   const took = useDepth((s) => s.tookMs);
   const note = useParallaxNote();
   /** The mark that is drawn or moved, and from where. */
@@ -50,13 +51,19 @@ export const useMarks: UseTool = ({ zoom, size, toScreen }) => {
   };
 
   return {
+    ...(picking ? { cursor: 'pointer' } : {}),
     down: (at) => {
       const under = marks.findLast((mark) => distanceTo(mark.points, at) <= mark.width / 2 + NEAR / zoom);
+      const s = store.getState();
+      if (s.marking.picking) {
+        if (under) relateTo(s, under.id);
+        else s.notify('info', 'Press on one of the marks: it is what this one stands to.');
+        return;
+      }
       if (!under) {
         begin(at);
         return;
       }
-      const s = store.getState();
       hand.current = { id: under.id, from: at, mark: under, moved: false };
       s.set({ marking: { ...s.marking, chosen: under.id } });
     },
@@ -90,7 +97,8 @@ export const useMarks: UseTool = ({ zoom, size, toScreen }) => {
     key: ({ key }) => {
       if (chosen === undefined) return false;
       const s = store.getState();
-      if (key === 'Delete' || key === 'Backspace') removeMark(s, chosen);
+      if (key === 'Escape' && s.marking.picking) s.set({ marking: { ...s.marking, picking: false } });
+      else if (key === 'Delete' || key === 'Backspace') removeMark(s, chosen);
       else if (key === 'Escape') s.set({ marking: { ...s.marking, chosen: undefined } });
       else return false;
       return true;
