@@ -1,4 +1,5 @@
 import type { DepthMap, Picture8 } from '../raster/picture';
+import { overMap } from './overMap';
 
 /** What counts as a spike. */
 export interface SpikeSearch {
@@ -55,8 +56,8 @@ export function findSpikes(map: DepthMap, picture: Picture8, search: SpikeSearch
 
 /** Lays spikes flat: each takes the depth that is around it, with a rim of one px. @returns depth 0 to 1 */
 export function flattenSpikes(map: DepthMap, spikes: readonly Spike[], reach: number): Float32Array {
-  const { width, height, data } = map;
-  const out = Float32Array.from(data, (v) => v / 65535);
+  const { width, height } = map;
+  const out = overMap(map, (v) => v);
   for (const near of [true, false]) {
     const chosen = spikes.filter(({ depth, around }) => depth > around === near);
     if (chosen.length === 0) continue;

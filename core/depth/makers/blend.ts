@@ -4,6 +4,7 @@ import { boxMean } from '../../raster/box';
 import { distanceTo } from '../../raster/distance';
 import { nearestSeed } from '../../raster/nearest';
 import type { Mask } from '../../raster/picture';
+import { overMap } from '../overMap';
 import type { MakerGround } from './ground';
 import { requireRegion, whereSchema } from './where';
 
@@ -23,7 +24,7 @@ const EVENED = 1 / 4;
 function continued({ depth }: MakerGround, region: Mask, inside: boolean, evened: number): Float32Array {
   const { width, height, data } = depth;
   const from = nearestSeed(width, height, (i) => region.data[i] >= 128 === inside);
-  const plane = Float32Array.from(from, (seed, i) => data[seed < 0 ? i : seed] / 65535);
+  const plane = overMap(depth, (was, i) => (from[i] < 0 ? was : data[from[i]] / 65535));
   return evened < 1 ? plane : boxMean(plane, width, height, Math.round(evened));
 }
 
@@ -42,8 +43,7 @@ export const blend: KindOf<typeof schema, MakerGround, Float32Array> = {
     // From the far side of the edge: half a px lies between it and the first pixel's middle.
     const far = distanceTo(region, outward);
     const meets = continued(ground, region, outward, long * EVENED);
-    return Float32Array.from(ground.depth.data, (v, i) => {
-      const was = v / 65535;
+    return overMap(ground.depth, (was, i) => {
       if (far[i] === 0) return was;
       const t = (far[i] - 0.5) / long;
       if (t >= 1) return was;

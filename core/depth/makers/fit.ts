@@ -3,6 +3,7 @@ import type { KindOf } from '../../kind';
 import { fastGlobalSmoother } from '../../raster/fastGlobalSmoother';
 import { guidedFilter } from '../../raster/guidedFilter';
 import type { Picture8 } from '../../raster/picture';
+import { overMap } from '../overMap';
 import type { MakerGround } from './ground';
 import { keptOutside, regionOf, whereSchema } from './where';
 
@@ -36,7 +37,7 @@ export const fit: KindOf<typeof schema, MakerGround, Float32Array> = {
   bounds: (_make, { width, height }) => ({ left: 0, top: 0, right: width, bottom: height }),
   apply: (ground, { where, by, reach, edge }) => {
     const { picture, depth, scale } = ground;
-    const out = Float32Array.from(depth.data, (v) => v / 65535);
+    const out = overMap(depth, (v) => v);
     const made =
       by === 'guided' ? guided(out, picture, reach * scale, edge) : smoothed(out, picture, reach * scale, edge);
     return keptOutside(ground, regionOf(ground, where), made);

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { CoreError } from '../../error';
 import { depthFromMarks } from '../marks/depthFromMarks';
+import { overMap } from '../overMap';
 import { drawnMarks } from '../marks/drawnMarks';
 import { marksSchema, shiftMark } from '../marks/markStroke';
 import { marksGroundOf, type MakerGround } from './ground';
@@ -19,7 +20,7 @@ export const marks: KindOf<typeof marksSchema, MakerGround, Float32Array> = {
 function fromMarks(ground: MakerGround, make: z.infer<typeof marksSchema>): Float32Array {
   const { picture, scale, quick = false } = ground;
   const base = ground.base ?? ground.depth;
-  const asIs = (): Float32Array => Float32Array.from(base.data, (v) => v / 65535);
+  const asIs = (): Float32Array => overMap(base, (v) => v);
   const { marks: drawn, relations } = drawnMarks(make.marks, picture, scale);
   if (drawn.length === 0) return asIs();
   const corrects = make.by === 'correct';

@@ -3,6 +3,7 @@ import { CoreError } from '../../error';
 import type { KindOf } from '../../kind';
 import type { Mask } from '../../raster/picture';
 import { moved, place } from '../edits/values';
+import { overMap } from '../overMap';
 import { tenths } from '../tenths';
 import type { MakerGround } from './ground';
 import { keptOutside, requireRegion, whereSchema } from './where';
@@ -39,7 +40,7 @@ export const match: KindOf<typeof schema, MakerGround, Float32Array> = {
     if (!from || !to)
       throw new CoreError('nothing-to-match', 'What the region shall be matched with lies outside the picture.');
     const times = span && from[2] > from[0] ? (to[2] - to[0]) / (from[2] - from[0]) : 1;
-    const made = Float32Array.from(depth.data, (v) => Math.min(1, Math.max(0, to[1] + (v / 65535 - from[1]) * times)));
+    const made = overMap(depth, (v) => Math.min(1, Math.max(0, to[1] + (v - from[1]) * times)));
     return keptOutside(ground, region, made);
   },
   label: () => 'Match depths',

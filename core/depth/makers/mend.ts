@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { mendDepth } from '../mendDepth';
+import { overMap } from '../overMap';
 import { removeSpecks } from '../specks';
 import type { MakerGround } from './ground';
 
@@ -11,7 +12,7 @@ export const mend: KindOf<typeof schema, MakerGround, Float32Array> = {
   kind: 'mend',
   schema,
   bounds: (_make, { width, height }) => ({ left: 0, top: 0, right: width, bottom: height }),
-  apply: ({ depth }) => Float32Array.from(removeSpecks(mendDepth(depth, true).map).data, (v) => v / 65535),
+  apply: ({ depth }) => overMap(removeSpecks(mendDepth(depth, true).map), (v) => v),
   label: () => 'Mend the map',
   shift: (make) => make,
 };

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { distanceTo } from '../../raster/distance';
 import type { Mask } from '../../raster/picture';
+import { overMap } from '../overMap';
 import type { MakerGround } from './ground';
 import { requireRegion, whereSchema } from './where';
 
@@ -71,9 +72,9 @@ export const round: KindOf<typeof schema, MakerGround, Float32Array> = {
   apply: (ground, { where, profile, along = 'all', by, reach }) => {
     const region = requireRegion(ground, where);
     const share = shareOfWay(region, along);
-    return Float32Array.from(ground.depth.data, (v, i) => {
-      if (where?.kind === 'chosen' && region.data[i] < 128) return v / 65535;
-      return Math.min(1, Math.max(0, v / 65535 + by * profileAt(profile, Math.min(1, share[i] / reach))));
+    return overMap(ground.depth, (v, i) => {
+      if (where?.kind === 'chosen' && region.data[i] < 128) return v;
+      return Math.min(1, Math.max(0, v + by * profileAt(profile, Math.min(1, share[i] / reach))));
     });
   },
   label: ({ by }) => (by < 0 ? 'Hollow out' : 'Round'),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { depthValue } from '../edits/values';
+import { overMap } from '../overMap';
 import type { MakerGround } from './ground';
 import { keptOutside, regionOf, whereSchema } from './where';
 
@@ -36,7 +37,8 @@ export const slice: KindOf<typeof schema, MakerGround, Float32Array> = {
       const moved = middle + (d - middle) * times + by;
       return Math.min(1, Math.max(0, d + share * (moved - d)));
     });
-    const made = Float32Array.from(ground.depth.data, (v) => table[v]);
+    const { data } = ground.depth;
+    const made = overMap(ground.depth, (_v, i) => table[data[i]]);
     return keptOutside(ground, regionOf(ground, where), made);
   },
   label: ({ from, to }) => `Slice ${from.toFixed(2)} to ${to.toFixed(2)}`,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { KindOf } from '../../kind';
 import { leafNoise } from '../leafNoise';
+import { overMap } from '../overMap';
 import type { MakerGround } from './ground';
 import { keptOutside, regionOf, whereSchema } from './where';
 
@@ -22,10 +23,10 @@ export const uneven: KindOf<typeof schema, MakerGround, Float32Array> = {
   bounds: (_make, { width, height }) => ({ left: 0, top: 0, right: width, bottom: height }),
   apply: (ground, { where, by, grain, seed }) => {
     const { depth, scale } = ground;
-    const made = Float32Array.from(depth.data, (v, i) => {
+    const made = overMap(depth, (v, i) => {
       const x = ((i % depth.width) + 0.5) / scale;
       const y = (Math.floor(i / depth.width) + 0.5) / scale;
-      return Math.min(1, Math.max(0, v / 65535 + by * leafNoise(x, y, grain, seed)));
+      return Math.min(1, Math.max(0, v + by * leafNoise(x, y, grain, seed)));
     });
     return keptOutside(ground, regionOf(ground, where), made);
   },
