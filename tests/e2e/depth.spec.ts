@@ -196,9 +196,9 @@ test('a map’s faults are found and cured, a slice is moved, and a cut-out gets
   await stored(page);
   // The back plate has no edge; a plate has.
   await left.getByText('Round', { exact: true }).click();
-  await expect(left.getByText('choose its card on the board')).toBeVisible();
+  await expect(left.getByText('This begins at an edge')).toBeVisible();
   await page.getByRole('group', { name: 'Orange tree', exact: true }).click({ position: { x: 60, y: 8 } });
-  await expect(left.getByText('Gives Orange tree a body')).toBeVisible();
+  await expect(left.getByText('This begins at an edge')).toHaveCount(0);
   const flat = await look(page);
   await left.getByText('Pillow', { exact: true }).click();
   await newLook(page, flat);
