@@ -145,6 +145,10 @@ const box = await page.locator('.ct-viewer').boundingBox();
 await page.mouse.move(box.x + 300, box.y + 260);
 await page.mouse.move(box.x + 302, box.y + 262);
 await shoot('depth');
+await open('Relief');
+await page.waitForTimeout(2500);
+await shoot('relief');
+await open('Paint');
 await stage('Output');
 if ((await page.getByTestId('render').count()) === 0) {
   for (const packing of [undefined, 'Red-cyan, least squares']) {
@@ -211,7 +215,14 @@ for (const [name, depth, x0, y0, x1, y1] of marks) {
 await page.locator('.ct-left').getByRole('button', { name: 'Crown' }).click();
 await page.waitForTimeout(3000);
 await shoot('marks');
-for (let n = 0; n < 2 * marks.length; n++) {
+await open('Steps');
+await page.getByLabel('Name of this version').fill('Eight marks');
+await page.getByRole('button', { name: 'Keep', exact: true }).click();
+await page.waitForTimeout(1500);
+await page.getByRole('button', { name: 'Brought in to the left' }).click();
+await page.waitForTimeout(2500);
+await shoot('steps');
+for (let n = 0; n < 2 * marks.length + 1; n++) {
   await page.keyboard.press('Control+z');
   await page.waitForTimeout(500);
 }

@@ -39,19 +39,29 @@ export async function depthSteps(id: string, plate: string | null): Promise<Dept
     if (revision !== null && revision !== steps.at(-1)?.revision)
       steps.push({ entry, label, at: at.toISOString(), revision });
   }
-  const sizes = await sizesOf(em, [...new Set(steps.map(({ revision }) => revision))]);
-  const now = steps.at(-1) && sizes.get(steps.at(-1)!.revision);
-  return steps.map((step) => ({ ...step, fits: sizes.get(step.revision) === now }));
+  const known = await contentsOf(em, [...new Set(steps.map(({ revision }) => revision))]);
+  const sizeNow = known.get(steps.at(-1)?.revision ?? '')?.size;
+  // Marks that are renamed make the same map once more: that is no step of it.
+  const changed = steps.filter(
+    (s, n) => n === 0 || known.get(s.revision)?.held !== known.get(steps[n - 1].revision)?.held,
+  );
+  return changed.map((step) => ({ ...step, fits: known.get(step.revision)?.size === sizeNow }));
 }
 
-/** Width x height of revisions. */
-async function sizesOf(em: EntityManager, ids: readonly string[]): Promise<Map<string, string>> {
-  const rows = await query<{ id: string; size: string }>(
+interface Contents {
+  readonly id: string;
+  readonly size: string;
+  readonly held: string;
+}
+
+/** How large revisions are, and what they hold: their tiles are named by their content. */
+async function contentsOf(em: EntityManager, ids: readonly string[]): Promise<Map<string, Contents>> {
+  const rows = await query<Contents>(
     em,
-    `select id, width || ' x ' || height as size from raster_revision where id = any($1::uuid[])`,
+    `select id, width || ' x ' || height as size, md5(hashes) as held from raster_revision where id = any($1::uuid[])`,
     [ids],
   );
-  return new Map(rows.map(({ id, size }) => [id, size]));
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 /** Keeps a depth map under a name, as it is. @throws Problem `many`, `not-cut`, `name-taken` */

@@ -38,6 +38,7 @@ export function StepsWay() {
     [store, active],
   );
   if (!steps) return <p className="ct-hint">The steps are looked up.</p>;
+  // A map that was made once more, the same, is the newest step's.
   const now = steps.at(-1)?.revision;
   return (
     <>

@@ -99,8 +99,6 @@ export const STRAIGHT: MakingSlice['remap'] = {
 };
 
 export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<MakingSlice>): MakingSlice {
-  /** Maps on their way to the server. */
-  let pending = 0;
   const shown = (): void => {
     set({ trialTicket: get().trialTicket + 1 });
   };
@@ -202,8 +200,7 @@ export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<Making
       }),
     make: (make) =>
       new Promise((done) => {
-        const { active: plate } = get();
-        pending++;
+        const { active: plate, draft: sent } = get();
         pushLong({
           label: makeLabel(make),
           says: make,
@@ -211,7 +208,8 @@ export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<Making
           ended: (stored) => {
             // What could not be stored is not shown either; what was is fetched in its place.
             if (!stored) get().tryMake(undefined);
-            if (--pending === 0 || !stored) set({ draft: undefined });
+            // A mark that is being drawn by now goes on.
+            if (get().draft === sent) set({ draft: undefined });
             done();
           },
         });
