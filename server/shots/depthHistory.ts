@@ -54,11 +54,14 @@ interface Contents {
   readonly held: string;
 }
 
-/** How large revisions are, and what they hold: their tiles are named by their content. */
+/**
+ * How large revisions are, and what they hold: their tiles are named by their content. What is stored as a change of
+ * another one holds something else than that.
+ */
 async function contentsOf(em: EntityManager, ids: readonly string[]): Promise<Map<string, Contents>> {
   const rows = await query<Contents>(
     em,
-    `select id, width || ' x ' || height as size, md5(hashes) as held from raster_revision where id = any($1::uuid[])`,
+    `select id, width || ' x ' || height as size, coalesce(md5(hashes), id::text) as held from raster_revision where id = any($1::uuid[])`,
     [ids],
   );
   return new Map(rows.map((row) => [row.id, row]));

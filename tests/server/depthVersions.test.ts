@@ -39,6 +39,25 @@ test('every step that changed a map is listed, and no other', async () => {
   expect((await depthSteps(id, null)).map((s) => s.revision)).toEqual([revision(first), revision(earlier)]);
 });
 
+test('strokes are steps; the same map made once more is none', async () => {
+  const id = await begin();
+  const stroke = async (x: number) =>
+    editDepth(await at(id), {
+      ...{ kind: 'stroke', mode: 'set', depth: 0.9, size: 10, hardness: 1, strength: 1, pressure: 'none' },
+      points: [{ x, y: 40, pressure: 1 }],
+    });
+  await stroke(20);
+  await stroke(60);
+  const level = async (): Promise<ShotState> => makeDepth(await at(id), { kind: 'level', depth: 0.4 }, null);
+  await level();
+  await level();
+  expect((await depthSteps(id, null)).slice(1).map((s) => s.label)).toEqual([
+    'Set depth 0.90',
+    'Set depth 0.90',
+    'Fill with 0.40',
+  ]);
+});
+
 test('more steps than the history keeps between whole documents are read in their order', async () => {
   const id = await begin();
   for (let n = 0; n < 55; n++) await painted(id, n / 100);
