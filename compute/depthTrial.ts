@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { makeDepth, type DepthMake } from '@/core/depth/makers';
+import { keepPainted } from '@/core/depth/keepPainted';
 import { toDepthMap } from '@/core/depth/toDepthMap';
 import type { DepthMap } from '@/core/raster/picture';
 import type { Layer } from './layer/layer';
@@ -15,6 +16,8 @@ interface MadeTrial {
   readonly target: string | null;
   /** The map that marks began on, by its revision; null: the one that is there. */
   readonly base: string | null;
+  /** What marks made before the map was painted on; null where nobody did. */
+  readonly painted: string | null;
   /** The hand has not let go. */
   readonly quick: boolean;
 }
@@ -32,7 +35,7 @@ export interface Wipe {
 const KEPT = 6;
 
 const namesIn = (trial: Trial): string[] =>
-  ('make' in trial ? [trial.base] : [trial.left, trial.right]).filter((revision) => revision !== null);
+  ('make' in trial ? [trial.base, trial.painted] : [trial.left, trial.right]).filter((revision) => revision !== null);
 
 const keyOf = (revision: string, { place }: Layer): string =>
   [revision, place.left, place.top, place.right, place.bottom, place.scale].join(' ');
@@ -96,7 +99,9 @@ export class DepthTrial {
       },
       trial.make,
     );
-    map.data.set(toDepthMap(map, made).data);
+    const before = this.storedOn(layer, trial.painted);
+    const whole = toDepthMap(map, made);
+    map.data.set((before ? keepPainted(whole, depth, before) : whole).data);
   }
 
   /** @returns false where a version is not there at this layer's size yet */

@@ -58,7 +58,8 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
 
 /**
  * Makes a whole depth map: a start, one of marks, or another one of the one that is there. One step of the history; the
- * marks are kept with the document. What was painted on the map meanwhile is kept: then nothing is made.
+ * marks are kept with the document, and so is what was painted between two changes of them. What was painted on the map
+ * meanwhile is kept: then nothing is made.
  * @throws Problem `plate-locked`, `not-cut`, `busy`, `stopped`, `moved-on`; CoreError what it cannot be made of
  */
 export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | null): Promise<ShotState> {
@@ -73,14 +74,14 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
   const base = make.kind === 'marks' ? (held?.base ?? from) : from;
   const name = owner?.name ?? 'the back plate';
   const { source } = document;
-  const revision =
-    make.kind === 'marks' && make.marks.length === 0
-      ? base
-      : (
-          await longWork({ shot: at.id, name: `the depth of ${name}`, verb: 'Making' }, (follow) =>
-            inThread('makeDepth', { source, make, from, base, matte: owner?.matte ?? null }, { follow }),
-          )
-        ).revision;
+  const painted = make.kind === 'marks' && held?.made !== from ? held?.made : undefined;
+  const order = { source, make, from, base, painted, matte: owner?.matte ?? null };
+  const { revision, made } =
+    make.kind === 'marks' && make.marks.length === 0 && painted === undefined
+      ? { revision: base, made: base }
+      : await longWork({ shot: at.id, name: `the depth of ${name}`, verb: 'Making' }, (follow) =>
+          inThread('makeDepth', order, { follow }),
+        );
   return changeShot(
     at,
     makeLabel(make),
@@ -88,7 +89,7 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
       document: withMarks(
         await withDepth(current, plate, () => Promise.resolve(revision)),
         plate,
-        make.kind === 'marks' ? { plate, base, by: make.by, marks: make.marks } : undefined,
+        make.kind === 'marks' ? { plate, base, made, by: make.by, marks: make.marks } : undefined,
       ),
     }),
     {

@@ -98,7 +98,10 @@ async function extended(
   const marks: HeldMarks[] = [];
   const keptDepths: KeptDepth[] = [];
   for (const kept of document.keptDepths) keptDepths.push({ ...kept, revision: await map(kept.revision) });
-  for (const held of document.marks) marks.push(shiftHeldMarks(held, await map(held.base), border.left, border.top));
+  for (const held of document.marks) {
+    const maps = { base: await map(held.base), made: held.made && (await map(held.made)) };
+    marks.push(shiftHeldMarks(held, maps, border.left, border.top));
+  }
   return {
     ...document,
     source: { ...source, mediaId: media.id, ...extendedSize(source, border) },

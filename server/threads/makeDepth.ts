@@ -1,4 +1,5 @@
 import { makeDepth as made, type DepthMake } from '@/core/depth/makers';
+import { keepPainted } from '@/core/depth/keepPainted';
 import { toDepthMap } from '@/core/depth/toDepthMap';
 import { narrowed } from '@/core/raster/bits';
 import type { DepthMap, Mask, Straight8 } from '@/core/raster/picture';
@@ -14,6 +15,8 @@ interface Making {
   readonly make: DepthMake;
   readonly from: string;
   readonly base: string;
+  /** What was made before `from` was painted on; undefined where nobody did. */
+  readonly painted: string | undefined;
   /** The plate's; null: it is the back plate. */
   readonly matte: string | null;
 }
@@ -31,8 +34,14 @@ async function pictureOf(source: ShotDocument['source']): Promise<Straight8> {
 
 const maskOf = ({ width, height, data }: DepthMap): Mask => ({ width, height, data: narrowed(data) });
 
+/** A stored map, and as it was made, without what was painted before. */
+interface MadeMap {
+  readonly revision: string;
+  readonly made: string;
+}
+
 /** Makes a whole depth map at full size and stores it. @throws CoreError what it cannot be made of */
-export const makeDepth = task<Making, { readonly revision: string }>(async ({ source, make, from, base, matte }) => {
+export const makeDepth = task<Making, MadeMap>(async ({ source, make, from, base, painted, matte }) => {
   const em = await database();
   const map = async (id: string): Promise<DepthMap> => readMap(em, await loadRevision(em, id));
   const picture = await pictureOf(source);
@@ -42,5 +51,9 @@ export const makeDepth = task<Making, { readonly revision: string }>(async ({ so
     ...(matte === null ? {} : { matte: maskOf(await map(matte)) }),
   };
   const whole = toDepthMap(picture, made(ground, make));
-  return inTransaction(async (tx) => ({ revision: (await storeMap(tx, whole)).id }));
+  const before = painted === undefined ? undefined : await map(painted);
+  return inTransaction(async (tx) => {
+    const { id } = await storeMap(tx, whole);
+    return { made: id, revision: before ? (await storeMap(tx, keepPainted(whole, depth, before))).id : id };
+  });
 });

@@ -57,7 +57,13 @@ describe('marks', () => {
     const [far, near] = [mark(30, 0.2), mark(130, 0.8)];
     const first = await made(id, marks(far, near));
     expect(first.document.marks).toEqual([
-      { plate: null, base: painted.document.depth.revision, by: 'replace', marks: [far, near] },
+      {
+        plate: null,
+        base: painted.document.depth.revision,
+        made: first.document.depth.revision,
+        by: 'replace',
+        marks: [far, near],
+      },
     ]);
     expect(first.undo).toBe('Depth from 2 marks');
     expect(Math.abs((await depthAt(first, 120, 30)) - 0.2)).toBeLessThan(0.04);
@@ -68,6 +74,32 @@ describe('marks', () => {
     expect(none.document).toMatchObject({ marks: [], depth: { revision: painted.document.depth.revision } });
     const undone = await moveInHistory({ id, expectedHead: none.head }, 'undo');
     expect(undone.document).toEqual(second.document);
+  });
+
+  test('leave what was painted between two changes of them where it is, also when all are gone', async () => {
+    const id = await begin();
+    const before = await shotState(id);
+    const [far, near] = [mark(30, 0.2), mark(130, 0.8)];
+    await made(id, marks(far, near));
+    const box = [
+      { x: 100, y: 60 },
+      { x: 140, y: 60 },
+      { x: 140, y: 100 },
+      { x: 100, y: 100 },
+    ];
+    await editDepth({ id, expectedHead: await headOf(id) }, { kind: 'polygon', points: box, depth: 1 });
+    const changed = await made(id, marks(far, { ...near, says: { kind: 'depth', depth: 0.5 } }));
+    expect(await depthAt(changed, 120, 80)).toBe(1);
+    expect(Math.abs((await depthAt(changed, 120, 130)) - 0.5)).toBeLessThan(0.04);
+    expect(changed.document.marks[0].made).not.toBe(changed.document.depth.revision);
+    // Once more: the map as it was made is what the next change is held against, not the painted one.
+    const again = await made(id, marks(far, near));
+    expect(await depthAt(again, 120, 80)).toBe(1);
+    expect(Math.abs((await depthAt(again, 120, 130)) - 0.8)).toBeLessThan(0.04);
+    const none = await made(id, marks());
+    expect(none.document.marks).toEqual([]);
+    expect(await depthAt(none, 120, 80)).toBe(1);
+    expect(await depthAt(none, 30, 30)).toBe(await depthAt(before, 30, 30));
   });
 
   test('grow with the canvas, and the map that they began on does too', async () => {

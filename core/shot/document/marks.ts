@@ -8,6 +8,8 @@ export const heldMarksSchema = z.strictObject({
   plate: z.uuid().nullable(),
   /** The map that was there before the first mark. */
   base: z.uuid(),
+  /** The map that they made: what differs from it was painted on it since. @default nothing was */
+  made: z.uuid().optional(),
   by: z.enum(['replace', 'correct']),
   marks: z.array(markStrokeSchema).min(1).max(MARKS),
 });
@@ -22,9 +24,14 @@ export const marksOfPlate = (
   plate: string | null,
 ): HeldMarks | undefined => marks.find((held) => held.plate === plate);
 
-/** The same marks on a canvas that has grown. @param base the map before them, grown too */
-export const shiftHeldMarks = (held: HeldMarks, base: string, dx: number, dy: number): HeldMarks => ({
+/** The same marks on a canvas that has grown. @param maps those before and after them, grown too */
+export const shiftHeldMarks = (
+  held: HeldMarks,
+  maps: Pick<HeldMarks, 'base' | 'made'>,
+  dx: number,
+  dy: number,
+): HeldMarks => ({
   ...held,
-  base,
+  ...maps,
   marks: held.marks.map((mark) => shiftMark(mark, dx, dy)),
 });

@@ -80,6 +80,11 @@ export interface MakingSlice {
 type Seen = RoomCore & MakingSlice;
 
 const held = ({ document, active }: RoomCore): HeldMarks | undefined => marksOfPlate(document, active);
+/** The stored map of the plate in work. */
+const revisionNow = ({ document, active }: RoomCore): string | null =>
+  active === null
+    ? document.depth.revision
+    : (document.plates.find(({ id }) => id === active)?.depth.revision ?? null);
 /** The marks of the plate in work, as the hand has them. */
 export const marksNow = (s: Seen): readonly MarkStroke[] => draftOf(s) ?? held(s)?.marks ?? NONE;
 /** What of them is not stored; those of another plate stay with it. */
@@ -151,8 +156,10 @@ export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<Making
     tryMake: (make, quick = false) => {
       const s = get();
       const target = s.active;
-      const base = make?.kind === 'marks' ? (held(s)?.base ?? null) : null;
-      void s.preview?.tryDepth(make && { make, target, base, quick }).then(
+      const before = make?.kind === 'marks' ? held(s) : undefined;
+      const base = before?.base ?? null;
+      const painted = before?.made !== undefined && before.made !== revisionNow(s) ? before.made : null;
+      void s.preview?.tryDepth(make && { make, target, base, painted, quick }).then(
         (ms) => {
           if (ms === undefined) return;
           if (make) set({ tookMs: ms });
