@@ -8,7 +8,6 @@ import type { DepthMap } from '../raster/picture';
  * @param before the map as it was made, before anybody painted on it
  */
 export function keepPainted(made: DepthMap, stood: DepthMap, before: DepthMap): DepthMap {
-  for (let i = 0; i < made.data.length; i++)
-    if (stood.data[i] !== before.data[i]) made.data[i] = stood.data[i];
+  for (let i = 0; i < made.data.length; i++) if (stood.data[i] !== before.data[i]) made.data[i] = stood.data[i];
   return made;
 }

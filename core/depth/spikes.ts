@@ -37,7 +37,7 @@ const MOST = 200;
  */
 export function findSpikes(map: DepthMap, picture: Picture8, search: SpikeSearch): Spike[] {
   const { width, height, data } = map;
-  const reach = Math.max(1, Math.ceil(search.wide / 2));
+  const reach = reachOf(search.wide);
   const least = search.by * 65535;
   const spikes: Spike[] = [];
   for (const near of [true, false]) {
@@ -55,18 +55,24 @@ export function findSpikes(map: DepthMap, picture: Picture8, search: SpikeSearch
 }
 
 /** Lays spikes flat: each takes the depth that is around it, with a rim of one px. @returns depth 0 to 1 */
-export function flattenSpikes(map: DepthMap, spikes: readonly Spike[], reach: number): Float32Array {
+export function flattenSpikes(map: DepthMap, spikes: readonly Spike[], wide: number): Float32Array {
   const { width, height } = map;
   const out = overMap(map, (v) => v);
   for (const near of [true, false]) {
     const chosen = spikes.filter(({ depth, around }) => depth > around === near);
     if (chosen.length === 0) continue;
-    const away = openedOrClosed(map, Math.max(1, Math.ceil(reach / 2)), near);
+    const away = openedOrClosed(map, reachOf(wide), near);
     for (const { pixels } of chosen)
       for (const i of pixels) for (const k of around(i, width, height)) out[k] = away[k] / 65535;
   }
   return out;
 }
+
+/**
+ * A window so far to each side takes away what is at most so wide. Of a reduced map it takes away less, so that nothing is found there that
+ * would not be found at full size.
+ */
+const reachOf = (wide: number): number => Math.max(1, Math.floor(wide / 2));
 
 /** Grey opening (`near`: what is narrow and near is gone) or closing of a map. */
 function openedOrClosed(map: DepthMap, reach: number, near: boolean): Uint16Array {
