@@ -1,6 +1,7 @@
 // Every number that is claimed, measured in one run beside its peers: npm run bench
-// [view|move|quality|anaglyph|sheet|matte|depth|fill|room|large|huge|crowd ...]
+// [view|move|quality|anaglyph|sheet|matte|depth|carry|fill|room|large|huge|crowd ...]
 import { benchAnaglyph } from './anaglyph';
+import { benchCarry } from './carry';
 import { benchCrowd } from './crowd';
 import { benchFill } from './fill';
 import { benchHuge } from './huge';
@@ -20,6 +21,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   anaglyph: benchAnaglyph,
   sheet: benchSheet,
   depth: benchDepth,
+  carry: benchCarry,
   matte: benchMatte,
   fill: benchFill,
   room: benchRoom,

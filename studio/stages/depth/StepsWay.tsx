@@ -37,6 +37,12 @@ export function StepsWay() {
     },
     [store, active],
   );
+  // Another map has come, by undo or a step: the two are laid side by side on it.
+  const fetched = useDepth((s) => s.rasterTicket);
+  useEffect(() => {
+    const s = store.getState();
+    if (s.wipe) s.setWipe(s.wipe);
+  }, [store, fetched]);
   if (!steps) return <p className="ct-hint">The steps are looked up.</p>;
   // A map that was made once more, the same, is the newest step's.
   const now = steps.at(-1)?.revision;

@@ -1,0 +1,41 @@
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { inverseSearch } from '@/core/flow/inverseSearch';
+import { halfOf, type Plane } from '@/core/flow/plane';
+import { pythonJson } from './python';
+import { cpuMs, ms, row, section, times } from './report';
+
+const CLIP = join(__dirname, '../tests/data/clip');
+
+async function grey(path: string): Promise<Plane> {
+  const { data, info } = await sharp(path).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const plane = new Float32Array(info.width * info.height);
+  for (let i = 0; i < plane.length; i++)
+    plane[i] = 0.299 * data[3 * i] + 0.587 * data[3 * i + 1] + 0.114 * data[3 * i + 2];
+  return { width: info.width, height: info.height, data: plane };
+}
+
+/** What carrying through time costs, beside OpenCV. */
+export async function benchCarry(): Promise<void> {
+  const paths = ['0001', '0012'].map((n) => join(CLIP, `frame_${n}.png`));
+  const { dis } = pythonJson<{ dis: number }>(
+    `
+import cv2, json, time
+cv2.setNumThreads(1)
+a, b = (cv2.cvtColor(cv2.imread(p), cv2.COLOR_BGR2GRAY) for p in ${JSON.stringify(paths)})
+d = cv2.DISOpticalFlow_create(cv2.DISOPTICAL_FLOW_PRESET_MEDIUM)
+best = 1e9
+for _ in range(5): t = time.process_time(); d.calc(a, b, None); best = min(best, time.process_time() - t)
+print(json.dumps({'dis': best * 1e3}))`,
+  );
+  const [a, b] = [await grey(paths[0]), await grey(paths[1])];
+  const megapixels = (a.width * a.height) / 1e6;
+  const [halfA, halfB] = [halfOf(a), halfOf(b)];
+  const half = cpuMs(() => inverseSearch(halfA, halfB), 6);
+  const full = cpuMs(() => inverseSearch(a, b), 4);
+  section('Flow, one core', 'Frames 1 and 12 of the demo clip, 960 x 600 px; a megapixel of the frame.');
+  row('at half the size, as carrying looks for it', ms(half / megapixels));
+  row('  beside OpenCV DIS medium', times(half / dis), { text: '0.25 of its time', met: half / dis <= 0.25 });
+  row('at full size', ms(full / megapixels));
+  row('  beside OpenCV DIS medium', times(full / dis));
+}

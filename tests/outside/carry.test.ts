@@ -1,0 +1,132 @@
+import { execFileSync } from 'node:child_process';
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { resizedFlow, type FlowField } from '@/core/flow/flowField';
+import { inverseSearch } from '@/core/flow/inverseSearch';
+import { halfOf, sampledAt, type Plane } from '@/core/flow/plane';
+import { corkTwin, OPENCV, ROOT, scratch } from '../support/cli';
+import { python } from '../support/python';
+
+const CLIP = join(ROOT, 'tests/data/clip');
+const dir = scratch();
+const folder = (name: string): string => {
+  mkdirSync(join(dir, name), { recursive: true });
+  return join(dir, name);
+};
+async function depthOf(path: string): Promise<Uint16Array> {
+  const data = await sharp(path).toColourspace('grey16').raw({ depth: 'ushort' }).toBuffer();
+  return new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
+}
+/** Mean error, % of all depth. */
+const error = (a: Uint16Array, at: (i: number) => number): number =>
+  (100 * a.reduce((sum, v, i) => sum + Math.abs(v - at(i)), 0)) / a.length / 65535;
+
+// Truth: the demo clip's exact depth, halfway between two keys. Peer: blending these.
+test('depth of the first and the last of 24 frames is carried to all between', async () => {
+  const film = join(dir, 'drift.mp4');
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(CLIP, 'clip.mp4'), '-frames:v', '24', '-c', 'copy', film]);
+  const keys = folder('keys');
+  for (const n of ['0001', '0024']) copyFileSync(join(CLIP, `depth_${n}.png`), join(keys, `frame_${n}.png`));
+  const out = join(dir, 'carried');
+  const run = corkTwin('carry', '--frames', film, '--keys', keys, '--kind', 'depth', '--out', out, '--json');
+  expect(run.err).toBe('');
+  const { frames } = JSON.parse(run.out) as { frames: { name: string; key: boolean; trust: number }[] };
+  const names = Array.from({ length: 24 }, (_, n) => `frame_${String(n + 1).padStart(4, '0')}.png`);
+  expect(frames.map((f) => f.name)).toEqual(names);
+  expect(readdirSync(out).sort()).toEqual(names);
+  expect(frames.filter((f) => f.key).map((f) => [f.name, f.trust])).toEqual([
+    [names[0], 1],
+    [names[23], 1],
+  ]);
+  const [first, last] = [await depthOf(join(keys, names[0])), await depthOf(join(keys, names[23]))];
+  expect((await depthOf(join(out, names[0]))).every((v, i) => v === first[i])).toBe(true);
+  const truth = await depthOf(join(CLIP, 'depth_0012.png'));
+  const carried = await depthOf(join(out, names[11]));
+  const blended = error(truth, (i) => first[i] + (11 / 23) * (last[i] - first[i]));
+  const off = error(truth, (i) => carried[i]);
+  // What was asked for 24 frames from key to key.
+  expect(off).toBeLessThan(1.3);
+  expect(off).toBeLessThan(blended / 4);
+  // What is trusted is right for most of it.
+  expect(frames[11].trust).toBeGreaterThan(0.7);
+});
+
+// A real scene before a camera that stands still; people walk through a part of it.
+test('what stands still in real footage keeps its key’s depth bit by bit', async () => {
+  const film = join(dir, 'street.mp4');
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(OPENCV, 'vtest.avi'), '-frames:v', '6', '-crf', '12', film]);
+  const keys = folder('street-keys');
+  const [width, height] = [768, 576];
+  const depth = Uint16Array.from({ length: width * height }, (_, i) => Math.floor(i / width) * 100 + (i % 97));
+  await sharp(Buffer.from(depth.buffer), { raw: { width, height, channels: 1, depth: 'ushort' } as never })
+    .toColourspace('grey16')
+    .png()
+    .toFile(join(keys, 'frame_0001.png'));
+  const out = join(dir, 'street');
+  expect(corkTwin('carry', '--frames', film, '--keys', keys, '--kind', 'depth', '--out', out).err).toBe('');
+  const key = await depthOf(join(keys, 'frame_0001.png'));
+  for (const name of readdirSync(out)) {
+    const carried = await depthOf(join(out, name));
+    const same = carried.reduce((n, v, i) => n + (v === key[i] ? 1 : 0), 0) / key.length;
+    // Some nine tenths of the picture are ground and walls.
+    expect(same).toBeGreaterThan(0.9);
+  }
+});
+
+const grey = async (path: string): Promise<Plane> => {
+  const { data, info } = await sharp(path).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const plane = new Float32Array(info.width * info.height);
+  for (let i = 0; i < plane.length; i++)
+    plane[i] = 0.299 * data[3 * i] + 0.587 * data[3 * i + 1] + 0.114 * data[3 * i + 2];
+  return { width: info.width, height: info.height, data: plane };
+};
+
+// Peer: OpenCV's dense inverse search, medium, by how far colours are off where the flow leads, on a real pair.
+test('flow leads to the same colours as OpenCV’s does', async () => {
+  const paths = [1, 2].map((n) => join(OPENCV, `rubberwhale${n}.png`));
+  const [a, b] = [await grey(paths[0]), await grey(paths[1])];
+  const warped = ({ dx, dy }: FlowField): number => {
+    let [sum, n] = [0, 0];
+    for (let y = 8; y < a.height - 8; y++)
+      for (let x = 8; x < a.width - 8; x++, n++) {
+        const i = y * a.width + x;
+        sum += Math.abs(sampledAt(b, x + dx[i], y + dy[i]) - a.data[i]);
+      }
+    return sum / n;
+  };
+  const raw = join(dir, 'dis.raw');
+  python(
+    `
+import cv2, sys
+a, b = (cv2.cvtColor(cv2.imread(p), cv2.COLOR_BGR2GRAY) for p in sys.argv[1:3])
+cv2.DISOpticalFlow_create(cv2.DISOPTICAL_FLOW_PRESET_MEDIUM).calc(a, b, None).tofile(sys.argv[3])`,
+    [...paths, raw],
+  );
+  const bytes = readFileSync(raw);
+  const both = new Float32Array(bytes.buffer, bytes.byteOffset, 2 * a.data.length);
+  const peer = warped({
+    ...a,
+    dx: a.data.map((_, i) => both[2 * i]),
+    dy: a.data.map((_, i) => both[2 * i + 1]),
+  });
+  expect(warped(inverseSearch(a, b))).toBeLessThan(peer);
+  // At half the size, as carrying looks for it.
+  expect(warped(resizedFlow(inverseSearch(halfOf(a), halfOf(b)), a))).toBeLessThan(1.1 * peer);
+});
+
+test('what cannot be carried is refused by name', () => {
+  const keys = folder('wrong-keys');
+  copyFileSync(join(CLIP, 'depth_0001.png'), join(keys, 'frame_0099.png'));
+  const frames = folder('few');
+  for (const n of ['0001', '0012']) copyFileSync(join(CLIP, `frame_${n}.png`), join(frames, `frame_${n}.png`));
+  const run = (...words: string[]) => corkTwin('carry', '--kind', 'depth', '--out', join(dir, 'none'), ...words);
+  expect(run('--frames', frames, '--keys', keys).err).toMatch(/frame_0099\.png is named like none of the 2 frames/);
+  expect(run('--frames', frames, '--keys', folder('empty')).err).toMatch(/No frame has depth yet/);
+  expect(run('--frames', folder('empty'), '--keys', keys).err).toMatch(/holds no pictures/);
+  expect(run('--frames', join(dir, 'nowhere'), '--keys', keys).err).toMatch(/does not exist/);
+  writeFileSync(join(dir, 'broken.mp4'), readFileSync(join(CLIP, 'clip.mp4')).subarray(0, 4000));
+  expect(run('--frames', join(dir, 'broken.mp4'), '--keys', keys).err).toMatch(/broken\.mp4 cannot be read as footage/);
+  expect(run('--frames', frames, '--keys', keys, '--kind', 'colour').err).toMatch(/--kind takes depth/);
+  expect(existsSync(join(dir, 'none'))).toBe(false);
+});
