@@ -1,6 +1,7 @@
 import type { Chain } from '../flow/chain';
 import { inverseSearch } from '../flow/inverseSearch';
-import { sampledAt, type Plane } from '../flow/plane';
+import type { Plane } from '../flow/plane';
+import { sampledAt } from '../raster/sampledAt';
 import type { DepthMap } from '../raster/picture';
 import type { Frame } from './frame';
 import { fitMotion, RigidMotion, type MotionSample } from './rigidMotion';

@@ -1,4 +1,5 @@
 import type { DepthMap } from '../raster/picture';
+import { sampledAt } from '../raster/sampledAt';
 import { brushShare } from './brushShare';
 
 /** A place of the pen in px of the map, how far the brush reaches there, and how much of its way depth goes along, 0 to 1. */
@@ -48,7 +49,7 @@ export class Push {
   /** The depth that was carried to a pixel, 0 to 65535. */
   at(i: number): number {
     const { width } = this.map;
-    return sampled(this.map.data, this.map, (i % width) + this.dx[i], Math.floor(i / width) + this.dy[i]);
+    return sampledAt(this.map, (i % width) + this.dx[i], Math.floor(i / width) + this.dy[i]);
   }
 
   private carry({ x, y, radius, flow }: PushPlace, by: { x: number; y: number }, hardness: number): void {
@@ -60,6 +61,8 @@ export class Push {
     if (left >= right || top >= bottom) return;
     const across = right - left;
     const fresh = new Float32Array(2 * across * (bottom - top));
+    const dx = { width, height, data: this.dx };
+    const dy = { width, height, data: this.dy };
     for (let py = top, n = 0; py < bottom; py++)
       for (let px = left; px < right; px++, n += 2) {
         const distance2 = (px + 0.5 - x) ** 2 + (py + 0.5 - y) ** 2;
@@ -67,8 +70,8 @@ export class Push {
         const share = distance2 < rim * rim ? flow * brushShare(distance2, radius, radius * (1 - hardness)) : 0;
         const fromX = -share * by.x;
         const fromY = -share * by.y;
-        fresh[n] = fromX + sampled(this.dx, this.map, px + fromX, py + fromY);
-        fresh[n + 1] = fromY + sampled(this.dy, this.map, px + fromX, py + fromY);
+        fresh[n] = fromX + sampledAt(dx, px + fromX, py + fromY);
+        fresh[n + 1] = fromY + sampledAt(dy, px + fromX, py + fromY);
       }
     for (let py = top, n = 0; py < bottom; py++)
       for (let i = py * width + left; i < py * width + right; i++, n += 2) {
@@ -76,23 +79,4 @@ export class Push {
         this.dy[i] = fresh[n + 1];
       }
   }
-}
-
-/** A value between pixels, bilinear; beyond the raster its outermost pixels. */
-function sampled(
-  data: Float32Array | Uint16Array,
-  { width, height }: { readonly width: number; readonly height: number },
-  x: number,
-  y: number,
-): number {
-  const u = Math.min(width - 1, Math.max(0, x));
-  const v = Math.min(height - 1, Math.max(0, y));
-  const x0 = u | 0;
-  const y0 = v | 0;
-  const i = y0 * width + x0;
-  const right = x0 < width - 1 ? 1 : 0;
-  const below = y0 < height - 1 ? width : 0;
-  const a = data[i] + (u - x0) * (data[i + right] - data[i]);
-  const b = data[i + below] + (u - x0) * (data[i + below + right] - data[i + below]);
-  return a + (v - y0) * (b - a);
 }

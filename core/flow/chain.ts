@@ -1,6 +1,6 @@
 import type { Size } from '../kind';
 import { emptyFlow, type FlowField } from './flowField';
-import { sampledAt } from './plane';
+import { sampledAt } from '../raster/sampledAt';
 
 /** A field over many frames, with how sure it is, 0 to 1 a pixel. */
 export interface Chain extends FlowField {

@@ -1,6 +1,7 @@
 import { emptyFlow, type FlowField } from './flowField';
 import { PATCH, type Patches } from './patchSearch';
-import { sampledAt, type Plane } from './plane';
+import type { Plane } from './plane';
+import { sampledAt } from '../raster/sampledAt';
 
 /** A field for every pixel: the mean of the patches over it, each by one over how far its colour is off there, at least 1. */
 export function densified(from: Plane, to: Plane, { across, down, dx, dy }: Patches, stride: number): FlowField {

@@ -2,7 +2,8 @@ import { seeded } from '@/tests/support/chance';
 import { after, before, noChain } from './chain';
 import { resizedFlow, type FlowField } from './flowField';
 import { inverseSearch } from './inverseSearch';
-import { halfOf, sampledAt, type Plane } from './plane';
+import { halfOf, type Plane } from './plane';
+import { sampledAt } from '../raster/sampledAt';
 import { trustOf } from './trust';
 
 const [width, height] = [160, 120];

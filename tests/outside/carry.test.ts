@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { resizedFlow, type FlowField } from '@/core/flow/flowField';
 import { inverseSearch } from '@/core/flow/inverseSearch';
-import { halfOf, sampledAt, type Plane } from '@/core/flow/plane';
+import { halfOf, type Plane } from '@/core/flow/plane';
+import { sampledAt } from '@/core/raster/sampledAt';
 import { corkTwin, OPENCV, ROOT, scratch } from '../support/cli';
 import { python } from '../support/python';
 
