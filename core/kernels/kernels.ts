@@ -28,6 +28,29 @@ export interface KernelExports {
     left: number,
     fragments: number,
   ): number;
+  findFlowPatches(
+    from: number,
+    to: number,
+    slopeX: number,
+    slopeY: number,
+    width: number,
+    height: number,
+    across: number,
+    down: number,
+    found: number,
+    off: number,
+    patch: number,
+  ): void;
+  spreadFlowPatches(
+    from: number,
+    to: number,
+    width: number,
+    height: number,
+    across: number,
+    down: number,
+    found: number,
+    sums: number,
+  ): void;
   checksum(at: number, bytes: number, stride: number, rows: number, to: number): void;
   markEdges(
     src: number,

@@ -20,3 +20,4 @@ export { drawMoveStrips } from './moveStrips';
 export { checksum } from './checksum';
 export { smoothBonds, smoothColumns, smoothRows } from './smoothEdges';
 export { foretellPlaces } from './foretellNodes';
+export { findFlowPatches, spreadFlowPatches } from './flowPatches';
