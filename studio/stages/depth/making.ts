@@ -82,9 +82,7 @@ type Seen = RoomCore & MakingSlice;
 const held = ({ document, active }: RoomCore): HeldMarks | undefined => marksOfPlate(document, active);
 /** The stored map of the plate in work. */
 const revisionNow = ({ document, active }: RoomCore): string | null =>
-  active === null
-    ? document.depth.revision
-    : (document.plates.find(({ id }) => id === active)?.depth.revision ?? null);
+  active === null ? document.depth.revision : (document.plates.find(({ id }) => id === active)?.depth.revision ?? null);
 /** The marks of the plate in work, as the hand has them. */
 export const marksNow = (s: Seen): readonly MarkStroke[] => draftOf(s) ?? held(s)?.marks ?? NONE;
 /** What of them is not stored; those of another plate stay with it. */
