@@ -35,10 +35,13 @@ d, root = sys.argv[1:3]
 import os
 os.makedirs(d + '/views')
 rng = np.random.default_rng(1)
-for v in range(24): cv2.imwrite(f'{d}/views/view_{v + 1:03d}.png', cv2.GaussianBlur(rng.integers(0, 256, (2105, 1488, 3), np.uint8), (9, 9), 2))
+for v in range(24):
+    a = rng.integers(0, 256, (2105, 1488, 3), np.uint8)
+    cv2.imwrite(f'{d}/views/view_{v + 1:03d}.png', cv2.GaussianBlur(a, (9, 9), 2))
 subprocess.run(['bash', root + '/bin/cork-twin', '--help'], stdout=subprocess.DEVNULL)
 t = time.time()
-p = subprocess.run(['node', root + '/.build/cli.mjs', 'sheet', '--views', d + '/views', '--lpi', '60.13', '--dpi', '720', '--width-mm', '210', '--out', d + '/sheet.tif'])
+words = ['--lpi', '60.13', '--dpi', '720', '--width-mm', '210', '--out', d + '/sheet.tif']
+p = subprocess.run(['node', root + '/.build/cli.mjs', 'sheet', '--views', d + '/views', *words])
 s = time.time() - t
 peak = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
 t = time.time(); subprocess.run(['cp', d + '/sheet.tif', d + '/copy.tif']); os.sync(); c = time.time() - t
@@ -49,7 +52,8 @@ print(json.dumps({'peakMb': peak, 'seconds': s, 'status': p.returncode, 'copySec
     const header = readFileSync(join(dir, 'sheet.tif')).subarray(0, 2).toString('latin1');
     if (header !== 'II') throw new Error('the sheet is no TIFF');
     section(
-      `A4 sheet, 720 dpi, 24 views of ${viewWidth} x ${viewHeight} px: ${plan.columns} x ${plan.rows} px, ${((plan.columns * plan.rows * 3) / 1e6).toFixed(0)} MB`,
+      `A4 sheet, 720 dpi, 24 views of ${viewWidth} x ${viewHeight} px: ` +
+        `${plan.columns} x ${plan.rows} px, ${((plan.columns * plan.rows * 3) / 1e6).toFixed(0)} MB`,
     );
     row('Cork Twin, interlacing by rows with all reads', ms(rows));
     row('numpy fancy indexing', ms(peer.interlace * 1000));

@@ -223,7 +223,10 @@ export class Preview {
     });
   }
 
-  /** Tries a whole depth map on what is shown; undefined: no more. A newer one replaces one that waits. @returns how long it took, ms */
+  /**
+   * Tries a whole depth map on what is shown; undefined: no more. A newer one replaces one that waits. @returns how
+   * long it took, ms
+   */
   async tryDepth(trial: Trial | undefined): Promise<number | undefined> {
     if (trial && this.whole) await this.trial.ready(this.whole, trial);
     if (trial && this.detail) await this.trial.readyCloser(this.detail, trial);
@@ -263,7 +266,10 @@ export class Preview {
     });
   }
 
-  /** Draws what is asked for: the whole picture, and the window in detail over it. A newer look replaces one that waits. */
+  /**
+   * Draws what is asked for: the whole picture, and the window in detail over it. A newer look replaces one that
+   * waits.
+   */
   look(request: LookRequest): Promise<Look | undefined> {
     return this.actor.newest('look', () => this.draw(request));
   }

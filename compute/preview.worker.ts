@@ -24,7 +24,8 @@ import type { Target } from './layer/strokes';
 import type { Look, RasterNames } from './look';
 import { Preview, type Margin, type Held, type LocalEdit } from './preview';
 
-// The page's own renderer: draws every way to see with the same core functions as the final render, one thing after another.
+// The page's own renderer: draws every way to see with the same core functions as the final render, one thing after
+// another.
 
 let second: Remote<EyeApi> | undefined;
 let tellCounted: (() => void) | undefined;
@@ -51,7 +52,10 @@ const api = {
     preview.addPoints(points, request),
   endStroke: (edits: readonly LocalEdit[]): Promise<void> => preview.endStroke(edits),
   tryDepth: (trial: Trial | undefined): Promise<number | undefined> => preview.tryDepth(trial),
-  /** What a start finds in the picture: how far what stands out and what is sharp speak of depth, and where lines meet. */
+  /**
+   * What a start finds in the picture: how far what stands out and what is sharp speak of depth, and where lines
+   * meet.
+   */
   readStart: (): Promise<StartFound | undefined> =>
     actor.run(() => {
       const start = preview.whole && startOf(preview.whole.picture);
@@ -71,7 +75,10 @@ const api = {
     return look;
   },
 
-  /** Frames of a move, in memory that the page sees too; undefined while nothing is held. One after another with what else is asked. */
+  /**
+   * Frames of a move, in memory that the page sees too; undefined while nothing is held. One after another with what
+   * else is asked.
+   */
   movedFrames: (
     scenes: readonly SceneAt[],
     asks: readonly MovedAsk[],
@@ -96,7 +103,10 @@ const api = {
    */
   inspect: (chosen: Chosen, px: number): Promise<CutFound | undefined> => actor.run(() => cutting.inspect(chosen, px)),
 
-  /** How fine the choice's edge is, 0 to 1; undefined where nothing is chosen. @param px thinner than so many full-size px is fine */
+  /**
+   * How fine the choice's edge is, 0 to 1; undefined where nothing is chosen. @param px thinner than so many
+   * full-size px is fine
+   */
   fineness: (chosen: Chosen, px: number): Promise<number | undefined> => actor.run(() => cutting.fineness(chosen, px)),
 
   /**
@@ -180,7 +190,9 @@ const api = {
       return planOf(layer.layout.rasters, scene, axis, size);
     }),
 
-  /** How many pixels of a map lie at each of its own depths, far to near; a map that is tried counts as it was before. */
+  /**
+   * How many pixels of a map lie at each of its own depths, far to near; a map that is tried counts as it was before.
+   */
   depthCounts: (bins: number, target: string | null): Promise<number[]> =>
     actor.run(() => {
       const counts = new Array<number>(bins).fill(0);

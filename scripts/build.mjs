@@ -1,5 +1,6 @@
 #!/usr/bin/env node
-// Builds the page (Next.js) and bundles the render worker, the command line and the preparation of the database into .build/.
+// Builds the page (Next.js) and bundles the render worker, the command line and the preparation of the database into
+// .build/.
 // Skips what is up to date: the stamp is a hash over every source file.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';

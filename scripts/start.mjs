@@ -1,5 +1,6 @@
 #!/usr/bin/env node
-// Runs the database, the web server and render workers (one, or half as many as there are cores, at most four; --workers N), starts again what falls over, and stops all on Ctrl-C.
+// Runs the database, the web server and render workers (one, or half as many as there are cores, at most four;
+// --workers N), starts again what falls over, and stops all on Ctrl-C.
 // Called by bin/start.
 import { spawn, spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -31,7 +32,8 @@ let stopping = false;
 /**
  * Servers and workers of an earlier start that was killed: found by a mark in their environment, ended, and waited
  * for, since they hold
- * the port. A process that dies loses its environment before its sockets: only a port that can be taken shows that it is gone.
+ * the port. A process that dies loses its environment before its sockets: only a port that can be taken shows that it
+ * is gone.
  */
 async function endLeftovers() {
   const left = () =>

@@ -1,7 +1,10 @@
 import { mkdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 
-/** Where things are, from the environment that bin/start sets. Read when asked for, so that the build needs none of it. */
+/**
+ * Where things are, from the environment that bin/start sets. Read when asked for, so that the build needs none of
+ * it.
+ */
 export function databaseUrl(): string {
   const url = process.env.CORK_DATABASE_URL;
   if (!url)

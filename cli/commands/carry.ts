@@ -1,11 +1,11 @@
 import { mkdir, readdir } from 'node:fs/promises';
-import { basename, extname, join } from 'node:path';
+import { basename, extname, join, resolve } from 'node:path';
 import { carryDepth, type DepthKey } from '@/core/carry/carryDepth';
 import { toDepthMap } from '@/core/depth/toDepthMap';
 import { CoreError } from '@/core/error';
 import { readDepthFile, writeDepthFile } from '@/server/media/depthFile';
 import { openFrames, type NamedFrames } from '@/server/media/video/frames';
-import { needed, oneOf, readWords } from '../words';
+import { needed, oneOf, readWords, WrongWords } from '../words';
 
 /** Carries depth from the frames that have it to all others. */
 export async function carry(words: readonly string[]): Promise<void> {
@@ -20,6 +20,12 @@ export async function carry(words: readonly string[]): Promise<void> {
   const keysDir = needed('keys', given.keys);
   oneOf('kind', given.kind, ['depth']);
   const out = needed('out', given.out);
+  for (const [name, path] of [
+    ['frames', framesPath],
+    ['keys', keysDir],
+  ])
+    if (resolve(path) === resolve(out))
+      throw new WrongWords(`--out must be another folder than --${name}: files of the same names would be lost.`);
   const frames = await openFrames(framesPath);
   try {
     const keys = await readKeys(keysDir, frames);

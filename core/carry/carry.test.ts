@@ -83,6 +83,9 @@ function noisy(seed: number, high: number, colour: (x: number, y: number) => num
   return pictureOf(size, data, 'straight');
 }
 
+const noisyOf = (width: number, height: number): Picture8 =>
+  pictureOf({ width, height }, new Uint8Array(width * height * 4).fill(99), 'straight');
+
 test('what moves in one frame is no still part any more', () => {
   const plain = (x: number): number => 80 + (x % 7) * 10;
   const parts = new StillParts(noisy(1, 6, plain));
@@ -106,7 +109,10 @@ describe('carrying', () => {
     const [fx, fy] = [u - x0, v - y0];
     return (at(0, 0) * (1 - fx) + at(1, 0) * fx) * (1 - fy) + (at(0, 1) * (1 - fx) + at(1, 1) * fx) * fy;
   };
-  /** A card before a wall, seen by a camera that goes to the side; the card has moved by `px`, the wall by a quarter of that. */
+  /**
+   * A card before a wall, seen by a camera that goes to the side; the card has moved by `px`, the wall by a quarter
+   * of that.
+   */
   const inCard = (x: number, y: number, px: number): boolean => x >= 50 + px && x < 90 + px && y >= 30 && y < 70;
   const frameAt = (px: number): Picture8 =>
     noisy(px + 20, 2, (x, y) => (inCard(x, y, px) ? 255 - smooth(x - px + 200, y) : smooth(x - px / 4, y)));
@@ -130,7 +136,8 @@ describe('carrying', () => {
     const both = await carried(frames, keys);
     expect(both.map((f) => f.frame)).toEqual([0, 1, 2, 3, 4, 5]);
     expect([both[0].trust, both[5].trust]).toEqual([1, 1]);
-    // The card's edges are 160 px of 16000; blending the keys would be off by .6 on two bands of up to 6 x 40 px: more than .01.
+    // The card's edges are 160 px of 16000; blending the keys would be off by .6 on two bands of up to 6 x 40 px:
+    // more than .01.
     for (const frame of both) expect(error(frame, depthAt(moves[frame.frame]))).toBeLessThan(0.005);
     for (const alone of [keys[0], keys[1]]) {
       const fromOne = await carried(frames, [alone]);
@@ -153,5 +160,23 @@ describe('carrying', () => {
     await expect(carried(frames, [])).rejects.toMatchObject({ code: 'no-keys' });
     const small = { width: 80, height: 50, data: new Uint16Array(4000) };
     await expect(carried(frames, [{ frame: 2, depth: small }])).rejects.toMatchObject({ code: 'size-differs' });
+    const key = (frame: number): DepthKey => ({ frame, depth: depthAt(0) });
+    await expect(carried(frames, [key(9)])).rejects.toMatchObject({ code: 'no-such-frame' });
+    await expect(carried(frames, [key(2), key(2)])).rejects.toMatchObject({ code: 'keys-disorder' });
+    await expect(carried(frames, [key(3), key(1)])).rejects.toMatchObject({ code: 'keys-disorder' });
+    const odd = [...frames.slice(0, 2), noisyOf(80, 50), ...frames.slice(3)];
+    await expect(carried(odd, [key(0)])).rejects.toMatchObject({ code: 'size-differs' });
+  });
+
+  test('more frames without depth than memory holds are refused before the first is read', async () => {
+    const read: number[] = [];
+    const frame = (n: number): Promise<Picture8> => {
+      read.push(n);
+      return Promise.resolve(frameAt(0));
+    };
+    const carrying = carryDepth({ count: 1_000_000, frame }, [{ frame: 0, depth: depthAt(0) }]);
+    await expect(carrying.next()).rejects.toMatchObject({ code: 'far-apart' });
+    // Only the first, for its size.
+    expect(read).toEqual([0]);
   });
 });

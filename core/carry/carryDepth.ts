@@ -1,4 +1,5 @@
-import { after, before, noChain, type Chain } from '../flow/chain';
+import { overMap } from '../depth/overMap';
+import { before, noChain, type Chain } from '../flow/chain';
 import { inverseSearch } from '../flow/inverseSearch';
 import { trustOf } from '../flow/trust';
 import type { FlowField } from '../flow/flowField';
@@ -41,86 +42,108 @@ const STILL = 0.5;
 const CHANGES = 0.03;
 
 /**
- * Carries depth from key frames to all others: by the motion of the whole scene under a moving camera, fitted from each key's own depth,
- * and by flow where that fails; for each pixel what fits its colours best.
- * @param keys at least one, in the order of their frames
- * @throws CoreError `no-keys`, `size-differs`
+ * What is known of the frames between two keys takes so many bytes a pixel and frame: it and its grey, flow both
+ * ways, two chains.
+ */
+const FRAME_BYTES = 17;
+/** So much memory at most, bytes. */
+const ROOM = 4e9;
+
+/**
+ * Carries depth from key frames to all others: by the motion of the whole scene under a moving camera, fitted from each
+ * key's own depth, and by flow where that fails; for each pixel what fits its colours best.
+ * @param keys at least one, in the order of their frames; those between two of them are held in memory
+ * @throws CoreError `no-keys`, `no-such-frame`, `keys-disorder`, `size-differs`, `far-apart`
  */
 export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): AsyncGenerator<CarriedDepth> {
+  checkKeys(await frames.frame(0), frames.count, keys);
+  let left: Known | undefined;
+  for (let n = 0; n <= keys.length; n++) {
+    const right = n < keys.length ? await withFrame(frames, keys[n]) : undefined;
+    if (left) yield { frame: left.frame, depth: depthsOf(left.depth), trust: 1 };
+    if (left ?? right) yield* between(frames, left, right);
+    left = right;
+  }
+}
+
+/** Whatever would stop it is said before the first frame. */
+function checkKeys(first: Picture8, count: number, keys: readonly DepthKey[]): void {
   if (keys.length === 0)
     throw new CoreError('no-keys', 'No frame has depth yet: at least one must, to be carried to the others.');
-  const known = await Promise.all(keys.map(async (key) => withFrame(frames, key)));
-  for (let n = 0; n <= known.length; n++) {
-    const [left, right] = [known[n - 1], known[n]];
-    const first = left ? left.frame : 0;
-    const last = right ? right.frame : frames.count - 1;
-    if (left) yield { frame: left.frame, depth: depthsOf(left.depth), trust: 1 };
-    yield* between(frames, { left, right }, [left ? first + 1 : first, right ? last - 1 : last]);
+  const { width, height } = first;
+  const most = Math.floor(ROOM / (FRAME_BYTES * width * height));
+  let before = -1;
+  for (const { frame, depth } of keys) {
+    if (frame >= count)
+      throw new CoreError('no-such-frame', `Frame ${frame + 1} has depth, but there are only ${count} frames.`);
+    if (frame <= before)
+      throw new CoreError('keys-disorder', `Frame ${frame + 1} has two depths, or one that is out of order.`);
+    requireSameSize(`The depth of frame ${frame + 1}`, depth, 'the frames', first);
+    checkApart(before, frame, most);
+    before = frame;
   }
+  checkApart(before, count, most);
+}
+
+function checkApart(before: number, next: number, most: number): void {
+  if (next - before - 1 > most)
+    throw new CoreError(
+      'far-apart',
+      `From frame ${before + 2} to ${next} none has depth: more than ${most} of this size do not fit in memory. ` +
+        'Give one between them depth, or carry smaller frames.',
+    );
 }
 
 type Known = DepthKey & { readonly seen: Frame };
 
-async function withFrame(frames: Frames, key: DepthKey): Promise<Known> {
-  const picture = await frames.frame(key.frame);
-  requireSameSize(`The depth of frame ${key.frame + 1}`, key.depth, 'the frame', picture);
-  return { ...key, seen: frameOf(picture) };
-}
+const withFrame = async (frames: Frames, key: DepthKey): Promise<Known> => ({
+  ...key,
+  seen: frameOf(await frames.frame(key.frame)),
+});
 
-const depthsOf = ({ data }: DepthMap): Float32Array => {
-  const out = new Float32Array(data.length);
-  for (let i = 0; i < out.length; i++) out[i] = data[i] / 65535;
-  return out;
-};
+const depthsOf = (map: DepthMap): Float32Array => overMap(map, (v) => v);
 
-interface Keys {
-  readonly left: Known | undefined;
-  readonly right: Known | undefined;
-}
+type FrameAt = (n: number) => Promise<Frame>;
 
-/** Chains of one frame from and to a key, at half the size. */
-interface Chains {
-  /** From the key to the frame, and from the frame to the key. */
-  readonly there: Chain;
-  readonly back: Chain;
+/** What a key says beforehand of the frames on one side of it, the nearest first. */
+interface KeyMotions {
+  readonly key: Known;
+  /** From each frame to the key, at half the size. */
+  readonly chains: readonly Chain[];
+  /** How the scene has moved by each. */
+  readonly motions: readonly RigidMotion[];
 }
 
 /** The frames between two keys, or before the first or after the last. */
 async function* between(
   frames: Frames,
-  { left, right }: Keys,
-  [first, last]: [number, number],
+  left: Known | undefined,
+  right: Known | undefined,
 ): AsyncGenerator<CarriedDepth> {
+  const first = left ? left.frame + 1 : 0;
+  const last = right ? right.frame - 1 : frames.count - 1;
   if (last < first) return;
   const seen = new Map<number, Frame>();
-  const frameAt = async (n: number): Promise<Frame> => {
+  const frameAt: FrameAt = async (n) => {
     if (n === left?.frame) return left.seen;
     if (n === right?.frame) return right.seen;
-    const known = seen.get(n) ?? frameOf(await frames.frame(n));
+    const known = seen.get(n) ?? (await readFrame(frames, n, (left ?? right)!));
     seen.set(n, known);
     return known;
   };
   const flows = await flowsOf(frameAt, left ? left.frame : first, right ? right.frame : last);
-  const fromLeft = left && chainsFrom(flows, left.seen, 1);
-  const fromRight = right && chainsFrom(flows, right.seen, -1);
-  const motionsLeft = left && (await motionsFrom(left, fromLeft![0], frameAt, [first, last]));
-  const motionsRight = right && (await motionsFrom(right, fromRight![0], frameAt, [last, first]));
-  const whole = (left?.frame ?? 0) - (right?.frame ?? 0) === 0 ? 1 : (right?.frame ?? last) - (left?.frame ?? first);
-  const still = await stillParts({ left, right }, [motionsLeft, motionsRight], frameAt, [first, last]);
+  const both: KeyMotions[] = [];
+  // A key says nothing of the other one.
+  const many = last - first + 1;
+  if (left) both.push(await motionsFrom(left, flows.slice(0, many), frameAt, 1));
+  if (right) both.push(await motionsFrom(right, [...flows].reverse().slice(0, many), frameAt, -1));
+  const still = await stillParts(both, frameAt, [first, last]);
   for (let n = first; n <= last; n++) {
     const frame = await frameAt(n);
-    const sayings: Saying[] = [];
-    for (const [key, chains, motion] of [
-      [left, fromLeft?.[n - left!.frame - 1], motionsLeft?.get(n)],
-      [right, fromRight?.[right!.frame - n - 1], motionsRight?.get(n)],
-    ] as const) {
-      if (!key || !chains || !motion) continue;
-      const near = left && right ? 1 - Math.abs(n - key.frame) / whole : 1;
-      if (motion.residual < NOT_RIGID)
-        sayings.push({ candidate: rigidCandidate(key.seen, key.depth, frame, motion), near });
-      sayings.push({ candidate: flowCandidate(key.seen, key.depth, frame, chains.back), near });
-    }
-    const { depth: chosen, trust } = chosenDepth(frame.picture, sayings);
+    const { depth: chosen, trust } = chosenDepth(
+      frame.picture,
+      both.flatMap((from) => sayingsOf(from, frame, n, many + 1)),
+    );
     const depth = weightedMedian(chosen, frame.picture, CHANGES);
     still?.parts.keep(depth, still.depth);
     yield { frame: n, depth, trust };
@@ -128,21 +151,36 @@ async function* between(
   }
 }
 
+async function readFrame(frames: Frames, n: number, key: Known): Promise<Frame> {
+  const picture = await frames.frame(n);
+  requireSameSize(`Frame ${n + 1}`, picture, `frame ${key.frame + 1}`, key.seen.picture);
+  return frameOf(picture);
+}
+
+/** What a key says of a frame. @param apart frames from one key to the other */
+function sayingsOf({ key, chains, motions }: KeyMotions, frame: Frame, n: number, apart: number): Saying[] {
+  const away = Math.abs(n - key.frame);
+  const near = 1 - away / apart;
+  const motion = motions[away - 1];
+  const flow = { candidate: flowCandidate(key.seen, key.depth, frame, chains[away - 1]), near };
+  if (motion.residual >= NOT_RIGID) return [flow];
+  return [{ candidate: rigidCandidate(key.seen, key.depth, frame, motion), near }, flow];
+}
+
 /**
- * What does not move in any frame between two keys, or on to the end, with the depth that it keeps: the earlier key's. Undefined where the
- * camera moves.
+ * What does not move in any frame between two keys, or on to the end, with the depth that it keeps: the earlier key's.
+ * Undefined where the camera moves.
  */
 async function stillParts(
-  { left, right }: Keys,
-  motions: readonly (Map<number, RigidMotion> | undefined)[],
-  frameAt: (n: number) => Promise<Frame>,
+  both: readonly KeyMotions[],
+  frameAt: FrameAt,
   [first, last]: readonly [number, number],
 ): Promise<{ readonly parts: StillParts; readonly depth: Float32Array } | undefined> {
-  const key = (left ?? right)!;
-  if (motions.some((known) => [...(known?.values() ?? [])].some((motion) => shiftOf(motion) > STILL))) return undefined;
+  if (both.some(({ motions }) => motions.some((motion) => shiftOf(motion) > STILL))) return undefined;
+  const [{ key }, other] = both;
   const parts = new StillParts(key.seen.picture);
   for (let n = first; n <= last; n++) parts.add((await frameAt(n)).picture);
-  if (left && right) parts.add(right.seen.picture);
+  if (both.length > 1) parts.add(other.key.seen.picture);
   return { parts, depth: depthsOf(key.depth) };
 }
 
@@ -164,23 +202,6 @@ function shiftOf(motion: RigidMotion): number {
   return most;
 }
 
-/** How a key's scene has moved by each frame from the nearest to the farthest; each begins with what was found for the one before it. */
-async function motionsFrom(
-  key: Known,
-  nearest: Chains,
-  frameAt: (n: number) => Promise<Frame>,
-  [from, to]: readonly [number, number],
-): Promise<Map<number, RigidMotion>> {
-  const motions = new Map<number, RigidMotion>();
-  const step = from <= to ? 1 : -1;
-  let begin: MotionBegin = nearest.there;
-  for (let n = from; step > 0 ? n <= to : n >= to; n += step) {
-    begin = fitFrames(key.seen, key.depth, await frameAt(n), begin);
-    motions.set(n, begin);
-  }
-  return motions;
-}
-
 /** Flow between neighbours, both ways. */
 interface Flows {
   readonly on: FlowField;
@@ -199,17 +220,24 @@ async function flowsOf(frameAt: (n: number) => Promise<Frame>, first: number, la
   return flows;
 }
 
-/** Chains from a key to each frame after it, or (`way` -1) before it, the nearest first. */
-function chainsFrom(flows: readonly Flows[], key: Frame, way: 1 | -1): Chains[] {
-  const chains: Chains[] = [];
-  let there = noChain(key.half);
-  let back = noChain(key.half);
-  for (const step of way > 0 ? flows : [...flows].reverse()) {
-    const [away, home] = way > 0 ? [step.on, step.back] : [step.back, step.on];
-    const [trustAway, trustHome] = way > 0 ? [step.trustOn, step.trustBack] : [step.trustBack, step.trustOn];
-    there = after(there, away, trustAway);
-    back = before(home, trustHome, back);
-    chains.push({ there, back });
+/**
+ * How a key's scene has moved by each frame on one side, and where each frame's pixels came from. Each motion begins
+ * with what
+ * was found for the frame before it.
+ * @param flows from the key away
+ * @param way 1: the frames after the key; -1: those before it
+ */
+async function motionsFrom(key: Known, flows: readonly Flows[], frameAt: FrameAt, way: 1 | -1): Promise<KeyMotions> {
+  const chains: Chain[] = [];
+  const motions: RigidMotion[] = [];
+  let chain = noChain(key.seen.half);
+  let begin: MotionBegin | undefined;
+  for (const { on, back, trustOn, trustBack } of flows) {
+    const [away, home] = way > 0 ? [{ ...on, trust: trustOn }, back] : [{ ...back, trust: trustBack }, on];
+    chain = before(home, way > 0 ? trustBack : trustOn, chain);
+    chains.push(chain);
+    begin = fitFrames(key.seen, key.depth, await frameAt(key.frame + way * chains.length), begin ?? away);
+    motions.push(begin);
   }
-  return chains;
+  return { key, chains, motions };
 }

@@ -20,7 +20,10 @@ export interface Saying {
   readonly near: number;
 }
 
-/** Chooses for each pixel what fits its colours best. @param sayings at least one of them says something of nearly every pixel */
+/**
+ * Chooses for each pixel what fits its colours best. @param sayings at least one of them says something of nearly
+ * every pixel
+ */
 export function chosenDepth({ width, height }: Size, sayings: readonly Saying[]): ChosenDepth {
   const depth = new Float32Array(width * height).fill(-1);
   let trusted = 0;

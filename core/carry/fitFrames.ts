@@ -18,11 +18,14 @@ const REFITS = 2;
 /** Grey that differs by so much where a place is thought to have gone makes it unsure. */
 const GREY_OFF = 8;
 
-/** What is known of a motion before it is fitted: how the scene had moved by the frame next to it, or a chain of flow. */
+/**
+ * What is known of a motion before it is fitted: how the scene had moved by the frame next to it, or a chain of flow.
+ */
 export type MotionBegin = RigidMotion | Chain;
 
 /**
- * How a key's scene has moved by a frame. The frame is taken back by what is known beforehand, and the motion fitted to the flow that is
+ * How a key's scene has moved by a frame. The frame is taken back by what is known beforehand, and the motion fitted
+ * to the flow that is
  * left; so again. A chain of flow drifts from frame to frame, a motion that is fitted anew to the key does not.
  */
 export function fitFrames(key: Frame, depth: DepthMap, frame: Frame, begin: MotionBegin): RigidMotion {
@@ -80,7 +83,8 @@ const depthAt = ({ width, data }: DepthMap, half: Plane, n: number): number => {
 };
 
 /**
- * Places with texture, away from depth edges: beside those, flow is that of the one side or of the other, and the motion would be biased
+ * Places with texture, away from depth edges: beside those, flow is that of the one side or of the other, and the
+ * motion would be biased
  * towards their mean.
  */
 function surePlaces(half: Plane, depth: DepthMap): number[] {

@@ -1,6 +1,6 @@
 import { halfOf, type Plane } from '../flow/plane';
 import type { Picture8 } from '../raster/picture';
-import { greyPlane } from '../depth/start/startLook';
+import { greyPlane } from '../raster/greyPlane';
 
 /** A frame as carrying looks at it. */
 export interface Frame {

@@ -1,8 +1,10 @@
 import type { Size } from '../kind';
 
 /**
- * How a rigid scene moves in the picture when its camera moves a little: a place x of depth d (linear in one over the distance) goes by
- * u = (a + c x') d + turn_u(x), v = (b + c y') d + turn_v(x), x' where it goes to, with the six terms of a turn, a zoom and a shift of the whole
+ * How a rigid scene moves in the picture when its camera moves a little: a place x of depth d (linear in one over the
+ * distance) goes by
+ * u = (a + c x') d + turn_u(x), v = (b + c y') d + turn_v(x), x' where it goes to, with the six terms of a turn, a
+ * zoom and a shift of the whole
  * picture. Places are px from the picture's middle over half its width.
  */
 export class RigidMotion {
@@ -52,9 +54,11 @@ const WIDE = TERMS + 1;
 const ROUNDS = 12;
 
 /**
- * Fits the motion to what was seen: least squares, weighed anew in twelve rounds by how far each sample was off, so that what moves by
+ * Fits the motion to what was seen: least squares, weighed anew in twelve rounds by how far each sample was off, so
+ * that what moves by
  * itself has no say.
- * Source: Longuet-Higgins and Prazdny, "The interpretation of a moving retinal image", Proc. R. Soc. B 208, 1980 (the terms).
+ * Source: Longuet-Higgins and Prazdny, "The interpretation of a moving retinal image", Proc. R. Soc. B 208, 1980 (the
+ * terms).
  */
 export function fitMotion(size: Size, samples: readonly MotionSample[]): RigidMotion {
   const half = size.width / 2;
@@ -81,7 +85,9 @@ export function fitMotion(size: Size, samples: readonly MotionSample[]): RigidMo
   return new RigidMotion(size, [...terms], samples.length > 0 ? middle(off) : Infinity);
 }
 
-/** Adds both equations of a sample to the normal ones: what stands on and above their diagonal, and their right side. */
+/**
+ * Adds both equations of a sample to the normal ones: what stands on and above their diagonal, and their right side.
+ */
 function addEquations(normal: Float64Array, rows: Float64Array, from: number, weight: number): void {
   for (let at = from; at < from + 2 * WIDE; at += WIDE)
     for (let i = 0; i < TERMS; i++) {
@@ -110,7 +116,10 @@ function equations({ x, y, depth, dx, dy }: MotionSample, size: Size, out: Float
 
 const middle = (values: Float64Array): number => Float64Array.from(values).sort()[values.length >> 1] ?? Infinity;
 
-/** The solution of a system whose right side stands behind it (elimination with the largest first); what nothing tells is 0. */
+/**
+ * The solution of a system whose right side stands behind it (elimination with the largest first); what nothing tells
+ * is 0.
+ */
 function solved(normal: Float64Array): Float64Array<ArrayBuffer> {
   const wide = WIDE;
   for (let i = 0; i < TERMS; i++) for (let j = 0; j < i; j++) normal[i * wide + j] = normal[j * wide + i];

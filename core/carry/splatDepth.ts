@@ -36,7 +36,10 @@ export function splatDepth({ width, height, data }: DepthMap, motion: RigidMotio
   return { depth, from };
 }
 
-/** A pixel that nothing reached between two of one surface belongs to it: to the farther of those that face each other. */
+/**
+ * A pixel that nothing reached between two of one surface belongs to it: to the farther of those that face each
+ * other.
+ */
 function closeCracks(depth: Float32Array, from: Int32Array, width: number, height: number): void {
   const open: [number, number][] = [];
   for (let y = 1; y < height - 1; y++)

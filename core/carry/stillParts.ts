@@ -7,7 +7,8 @@ const REACH = 4;
 const NOISE = 6;
 
 /**
- * What has not moved in any frame since the key: there its depth stays as it is, bit by bit, since flow alone would drift. Only of use
+ * What has not moved in any frame since the key: there its depth stays as it is, bit by bit, since flow alone would
+ * drift. Only of use
  * where the camera stands still: an even wall that passes by looks the same, too.
  */
 export class StillParts {

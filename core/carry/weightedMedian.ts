@@ -9,7 +9,8 @@ const SAY = Float64Array.from({ length: 3 * 255 + 1 }, (_, off) => Math.exp(-off
 const BINS = 48;
 
 /**
- * Each depth against the weighted median of what looks alike around it (7 x 7): where that is another surface, it is taken.
+ * Each depth against the weighted median of what looks alike around it (7 x 7): where that is another surface, it is
+ * taken.
  * @param least smaller changes are left, of all depth
  */
 export function weightedMedian(depth: Float32Array, { width, height, data }: Picture8, least: number): Float32Array {

@@ -19,7 +19,10 @@ export const BRUSH_MODES = ['set', 'nearer', 'farther', 'smooth', 'push', 'uneve
 
 /** How the depth brush works. */
 export interface BrushSettings {
-  /** set: towards `depth`; nearer, farther, uneven: by `depth`; smooth: towards the local mean; push: depth is carried along. */
+  /**
+   * set: towards `depth`; nearer, farther, uneven: by `depth`; smooth: towards the local mean; push: depth is carried
+   * along.
+   */
   readonly mode: (typeof BRUSH_MODES)[number];
   /** 0 farthest to 1 nearest; for nearer, farther and uneven the largest change. */
   readonly depth: number;
@@ -68,7 +71,8 @@ export class BrushRoom {
 }
 
 /**
- * One stroke being painted into a window. A pixel's coverage is the largest along the path, so a stroke that crosses itself
+ * One stroke being painted into a window. A pixel's coverage is the largest along the path, so a stroke that crosses
+ * itself
  * does not build up, and the result does not depend on how the points were bundled.
  */
 export class BrushStroke {

@@ -4,15 +4,17 @@ import { unionRect, type Rect } from '../raster/geometry';
 const GRAIN = 6;
 
 /**
- * Where a brush is stopped by edges of the picture: paint runs from the pen's way over what the brush covers, and each difference of colour
- * beyond grain that it has to cross costs. What costs as much as an edge is not reached (the cheapest way; places are handed on until none gets cheaper, so that nothing depends on the order).
+ * Where a brush is stopped by edges of the picture: paint runs from the pen's way over what the brush covers, and
+ * each difference of colour
+ * beyond grain that it has to cross costs. What costs as much as an edge is not reached (the cheapest way; places are
+ * handed on until none gets cheaper, so that nothing depends on the order).
  */
 export class EdgeStop {
   private readonly cost: Float32Array;
   private waiting: number[] = [];
 
   /**
-   * @param colours RGBA of 8 bits, straight, of the part in which the stroke lies
+   * @param colours RGBA of 8 bits, premultiplied, of the part in which the stroke lies
    * @param coverage of the stroke there; paint runs where it is above 0
    * @param edge so large a difference is an edge, 8-bit steps over three channels
    */

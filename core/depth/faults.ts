@@ -9,7 +9,10 @@ export type FaultKind = (typeof FAULTS)[number];
 /** A fault of a map: how much there is of it, and where it is worst. */
 export interface Fault {
   readonly kind: FaultKind;
-  /** halo: its width, px of the map; astray: share of depth edges; specks: how many; terraces: a step, of depth; empty: share of depth. */
+  /**
+   * halo: its width, px of the map; astray: share of depth edges; specks: how many; terraces: a step, of depth;
+   * empty: share of depth.
+   */
   readonly much: number;
   /** Where it is worst, px of the map; undefined where it is everywhere. */
   readonly at: { readonly x: number; readonly y: number } | undefined;

@@ -9,7 +9,10 @@ function hashOf(x: number, y: number, seed: number): number {
 const cornerAt = (x: number, y: number, seed: number): number => hashOf(x, y, seed) / 2147483647.5 - 1;
 const eased = (t: number): number => t * t * t * (t * (6 * t - 15) + 10);
 
-/** Values at the corners of a grid, joined smoothly (value noise with a quintic step, whose first two derivatives are 0 at the corners). */
+/**
+ * Values at the corners of a grid, joined smoothly (value noise with a quintic step, whose first two derivatives are
+ * 0 at the corners).
+ */
 function gridNoise(x: number, y: number, seed: number): number {
   const x0 = Math.floor(x);
   const y0 = Math.floor(y);

@@ -2,7 +2,10 @@ import type { DepthMap } from '../raster/picture';
 import { sampledAt } from '../raster/sampledAt';
 import { brushShare } from './brushShare';
 
-/** A place of the pen in px of the map, how far the brush reaches there, and how much of its way depth goes along, 0 to 1. */
+/**
+ * A place of the pen in px of the map, how far the brush reaches there, and how much of its way depth goes along, 0
+ * to 1.
+ */
 interface PushPlace {
   readonly x: number;
   readonly y: number;
@@ -27,7 +30,10 @@ export class Push {
     this.dy = new Float32Array(map.data.length);
   }
 
-  /** Carries what lies under the brush along a straight piece. @param hardness share of the radius that goes along in full */
+  /**
+   * Carries what lies under the brush along a straight piece. @param hardness share of the radius that goes along in
+   * full
+   */
   along(a: PushPlace, b: PushPlace, hardness: number): void {
     const length = Math.hypot(b.x - a.x, b.y - a.y);
     const steps = Math.ceil(length / Math.max(0.25, Math.max(a.radius, b.radius) * STEP));

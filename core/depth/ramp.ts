@@ -7,7 +7,10 @@ export const RAMP_SHAPES = ['line', 'circle', 'reflected'] as const;
 export interface Ramp {
   readonly from: { readonly x: number; readonly y: number; readonly depth: number };
   readonly to: { readonly x: number; readonly y: number; readonly depth: number };
-  /** line: the same along lines across it; circle: around `from`; reflected: as the line, on both sides of `from`. @default line */
+  /**
+   * line: the same along lines across it; circle: around `from`; reflected: as the line, on both sides of `from`.
+   * @default line
+   */
   readonly shape?: (typeof RAMP_SHAPES)[number] | undefined;
   /** Beyond its ends the ramp keeps the end's depth, or leaves the map alone. */
   readonly reach: 'everywhere' | 'between';
@@ -15,7 +18,10 @@ export interface Ramp {
   readonly against: 'replace' | 'nearer' | 'farther';
 }
 
-/** Puts a ramp into a window, in place. Since depth is linear in inverse distance, a floor seen in perspective is such a ramp. */
+/**
+ * Puts a ramp into a window, in place. Since depth is linear in inverse distance, a floor seen in perspective is such
+ * a ramp.
+ */
 export function applyRamp(window: DepthWindow, ramp: Ramp): Rect | undefined {
   const { left, top, scale, width, height, data } = window;
   const { from, to } = ramp;

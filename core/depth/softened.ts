@@ -6,7 +6,8 @@ import type { DepthMap } from '../raster/picture';
 const EDGE = 8;
 
 /**
- * A map made smooth over about so many px: two box blurs, or, where colours are given, a smoothing that keeps what their
+ * A map made smooth over about so many px: two box blurs, or, where colours are given, a smoothing that keeps what
+ * their
  * edges part.
  * @param radius of a box blur, px
  * @param colours RGBA of 8 bits of the map's size @default edges are smoothed, too

@@ -30,7 +30,8 @@ const FEWEST = 4;
 const MOST = 200;
 
 /**
- * Looks for spikes: what a grey opening (narrow near things) or closing (narrow far ones) takes away, unless its colours differ from what is
+ * Looks for spikes: what a grey opening (narrow near things) or closing (narrow far ones) takes away, unless its
+ * colours differ from what is
  * around it. Source: Serra, "Image Analysis and Mathematical Morphology", 1982 (top-hat by a square window).
  * @param picture of the map's size
  * @returns those that stand out most first
@@ -69,7 +70,8 @@ export function flattenSpikes(map: DepthMap, spikes: readonly Spike[], wide: num
 }
 
 /**
- * A window so far to each side takes away what is at most so wide. Of a reduced map it takes away less, so that nothing is found there that
+ * A window so far to each side takes away what is at most so wide. Of a reduced map it takes away less, so that
+ * nothing is found there that
  * would not be found at full size.
  */
 const reachOf = (wide: number): number => Math.max(1, Math.floor(wide / 2));

@@ -1,7 +1,8 @@
 import { clipRect, type Rect } from '../raster/geometry';
 
 /**
- * A rectangle of a shot's depth map, at full size or reduced: what the page holds of a large map, and what the server loads to
+ * A rectangle of a shot's depth map, at full size or reduced: what the page holds of a large map, and what the server
+ * loads to
  * apply one edit. Full-size coordinates (x, y) lie at ((x - left) * scale, (y - top) * scale) of the window.
  */
 export interface DepthWindow {
@@ -12,7 +13,7 @@ export interface DepthWindow {
   readonly width: number;
   readonly height: number;
   readonly data: Uint16Array;
-  /** The picture's colours in the same place, RGBA of 8 bits, straight; only where an edit needs them. */
+  /** The picture's colours in the same place, RGBA of 8 bits, premultiplied; only where an edit needs them. */
   readonly colours?: Uint8Array | Uint8ClampedArray;
 }
 

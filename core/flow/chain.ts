@@ -1,6 +1,5 @@
 import type { Size } from '../kind';
 import { emptyFlow, type FlowField } from './flowField';
-import { sampledAt } from '../raster/sampledAt';
 
 /** A field over many frames, with how sure it is, 0 to 1 a pixel. */
 export interface Chain extends FlowField {
@@ -26,24 +25,6 @@ export function before(step: FlowField, trust: Float32Array, chain: Chain): Chai
       out.dx[i] = step.dx[i] + chain.dx[k];
       out.dy[i] = step.dy[i] + chain.dy[k];
       out.trust[i] = trust[i] * chain.trust[k];
-    }
-  return out;
-}
-
-/** One frame more at the far end: along the chain, then one step further. */
-export function after(chain: Chain, step: FlowField, trust: Float32Array): Chain {
-  const out = noChain(step);
-  const { width, height } = step;
-  const [sx, sy] = [
-    { width, height, data: step.dx },
-    { width, height, data: step.dy },
-  ];
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
-      const [u, v] = [x + chain.dx[i], y + chain.dy[i]];
-      out.dx[i] = chain.dx[i] + sampledAt(sx, u, v);
-      out.dy[i] = chain.dy[i] + sampledAt(sy, u, v);
-      out.trust[i] = chain.trust[i] * trust[nearest(u, v, step)];
     }
   return out;
 }

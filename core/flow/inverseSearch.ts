@@ -7,7 +7,8 @@ const COARSEST = 24;
 
 /**
  * Where each pixel of one frame has gone to in another: dense inverse search from coarse to fine.
- * Source: Kroeger, Timofte, Dai and Van Gool, "Fast optical flow using dense inverse search", ECCV 2016, without its variational
+ * Source: Kroeger, Timofte, Dai and Van Gool, "Fast optical flow using dense inverse search", ECCV 2016, without its
+ * variational
  * refinement.
  * @returns px of the frames' own size
  */

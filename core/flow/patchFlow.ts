@@ -8,8 +8,10 @@ const PATCH = 8;
 const STRIDE = 4;
 
 /**
- * Flow by patches on a grid: each steps towards where it fits (at most twelve times, values and what is seen less their means), from
- * where it begins and from what its neighbours found, left and above first, then right and below; each pixel then takes the mean of the
+ * Flow by patches on a grid: each steps towards where it fits (at most twelve times, values and what is seen less
+ * their means), from
+ * where it begins and from what its neighbours found, left and above first, then right and below; each pixel then
+ * takes the mean of the
  * patches over it, each by one over how far its colour is off there, at least 1.
  * @param coarser flow of the same frames at a smaller size, where patches begin @default they begin where they are
  */
@@ -56,7 +58,9 @@ function beginAt(places: Float32Array, across: number, coarser: FlowField, { wid
   }
 }
 
-/** Patches end before the border where the size is no multiple of their distance: there the nearest covered px counts. */
+/**
+ * Patches end before the border where the size is no multiple of their distance: there the nearest covered px counts.
+ */
 function goOn({ width, height, dx, dy }: FlowField, right: number, bottom: number): void {
   for (const d of [dx, dy]) {
     for (let row = 0; row < bottom * width; row += width) d.fill(d[row + right - 1], row + right, row + width);

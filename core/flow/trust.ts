@@ -2,7 +2,8 @@ import type { FlowField } from './flowField';
 import { sampledAt } from '../raster/sampledAt';
 
 /**
- * How sure a field is, 0 to 1 a pixel, by where the field of the other way leads back to: exp(-e² / 2s), e px off, s = 0.25 + 0.01 (|there|² +
+ * How sure a field is, 0 to 1 a pixel, by where the field of the other way leads back to: exp(-e² / 2s), e px off, s
+ * = 0.25 + 0.01 (|there|² +
  * |back|²).
  */
 export function trustOf(there: FlowField, back: FlowField): Float32Array {

@@ -255,19 +255,26 @@ export interface KernelExports {
 
 let shared: KernelExports | undefined;
 
-/** A module with memory of its own, for work that keeps its place in memory while others compute (a generator between rows). */
+/**
+ * A module with memory of its own, for work that keeps its place in memory while others compute (a generator between
+ * rows).
+ */
 export function ownKernels(): KernelExports {
   const bytes = Uint8Array.from(atob(KERNELS_BASE64), (c) => c.charCodeAt(0));
   return new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as KernelExports;
 }
 
-/** The kernels shared by everything in this thread that computes and is done. Synchronous: 6 KB of WASM compile in about a millisecond. */
+/**
+ * The kernels shared by everything in this thread that computes and is done. Synchronous: 6 KB of WASM compile in
+ * about a millisecond.
+ */
 export function kernels(): KernelExports {
   return (shared ??= ownKernels());
 }
 
 /**
- * Lays blocks of the given byte sizes one after another into the module's memory (each at a multiple of 64) and grows it
+ * Lays blocks of the given byte sizes one after another into the module's memory (each at a multiple of 64) and grows
+ * it
  * where needed. Take typed-array views only after this call: growing kills older ones.
  */
 export function layOut(sizes: readonly number[], k: KernelExports = kernels()): { at: number[]; buffer: ArrayBuffer } {

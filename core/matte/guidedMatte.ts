@@ -14,7 +14,8 @@ export interface GuidedMatteOptions {
 const UNKNOWN = 0.002;
 
 /**
- * A quick soft matte: the trimap (unsure = half) seen through a guided filter with the colours as the guide. Good enough to look
+ * A quick soft matte: the trimap (unsure = half) seen through a guided filter with the colours as the guide. Good
+ * enough to look
  * at while painting; the closed-form matte is the one that is cut. Sure pixels keep their side.
  *
  * Source: He, Sun and Tang, "Guided image filtering", PAMI 35(6), 2013, with three channels as the guide and windows

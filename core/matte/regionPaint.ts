@@ -30,8 +30,10 @@ export class RegionPaint {
   }
 
   /**
-   * The region that the strokes mean, as far as it is joined to them: 255 in, 0 out. A stroked pixel always keeps its side.
-   * @param depth a fourth channel: what lies at the depths of the strokes is likelier theirs, and edges of depth are likelier
+   * The region that the strokes mean, as far as it is joined to them: 255 in, 0 out. A stroked pixel always keeps its
+   * side.
+   * @param depth a fourth channel: what lies at the depths of the strokes is likelier theirs, and edges of depth are
+   * likelier
    * edges, as far as the strokes themselves can be told apart by it @default colours alone
    * @throws CoreError `size-differs`; `no-strokes` where there is no stroke of one of the two kinds
    */

@@ -13,7 +13,8 @@ export interface Smoothing {
 }
 
 /**
- * Smooths a plane in place, but not over the edges of a picture: weighted least squares, solved along rows and columns in turn.
+ * Smooths a plane in place, but not over the edges of a picture: weighted least squares, solved along rows and
+ * columns in turn.
  * Source: Min and others, "Fast global image smoothing based on weighted least squares", IEEE TIP 23(12), 2014.
  * @param guide the picture: RGBA of 8 bits
  */

@@ -12,7 +12,8 @@ export interface GuidedFilter {
 }
 
 /**
- * A plane seen through a guided filter: in each window it is a linear function of the picture's three channels, so that its edges are the
+ * A plane seen through a guided filter: in each window it is a linear function of the picture's three channels, so
+ * that its edges are the
  * picture's.
  *
  * Source: He, Sun and Tang, "Guided image filtering", PAMI 35(6), 2013, with three channels as the guide.

@@ -5,10 +5,13 @@ import type { DepthMap } from './picture';
 export const APART = 1024;
 
 /**
- * A depth map at another size. Smaller: the mean over each target pixel, but where two things meet in it only of the thing
- * that covers more of it, since a depth between two things is neither. Larger: linear, but across jumps the nearest pixel.
+ * A depth map at another size. Smaller: the mean over each target pixel, but where two things meet in it only of the
+ * thing
+ * that covers more of it, since a depth between two things is neither. Larger: linear, but across jumps the nearest
+ * pixel.
  * Both sizes should have the same proportions; that is the caller's to check.
- * @param span how much of the map is meant, px: its last column and row may stand for less than a pixel @default all of it
+ * @param span how much of the map is meant, px: its last column and row may stand for less than a pixel @default all
+ * of it
  */
 export function resizeDepth(
   map: DepthMap,

@@ -18,7 +18,10 @@ const source = {
 const begun = newDocument(source, '7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a12');
 const part: ScenePart = { ...begun, budget: { nearPx: -16, farPx: 8 } };
 
-/** A floor that comes nearer downwards, a wall, and a ball before both; colours smooth enough to be halved without aliasing. */
+/**
+ * A floor that comes nearer downwards, a wall, and a ball before both; colours smooth enough to be halved without
+ * aliasing.
+ */
 function scene(width: number, height: number): { picture: Premultiplied8; depth: DepthMap } {
   const data = new Uint8Array(width * height * 4);
   const d = new Uint16Array(width * height);

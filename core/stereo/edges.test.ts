@@ -2,7 +2,8 @@ import { seeded } from '@/tests/support/chance';
 import type { DepthMap, Picture16, Picture8, Premultiplied8 } from '../raster/picture';
 import { synthesizeView, type ViewGeometry } from './synthesizeView';
 
-// A near disc before a far wall, both with colours that are known everywhere: what each eye sees is known px by px, edges mixed
+// A near disc before a far wall, both with colours that are known everywhere: what each eye sees is known px by px,
+// edges mixed
 // by how much of a px the disc covers.
 
 const width = 240;
@@ -49,7 +50,10 @@ const deep = (p: Premultiplied8): Picture16<'premultiplied'> => ({
   data: Uint16Array.from(p.data, (v) => v * 257),
 });
 
-/** Root mean square error over the px within 2 px of the disc's seen edge: on its right, where a gap opens, those of the disc alone. */
+/**
+ * Root mean square error over the px within 2 px of the disc's seen edge: on its right, where a gap opens, those of
+ * the disc alone.
+ */
 function edgeError(view: { readonly data: ArrayLike<number> }, unit = 1): number {
   let sum = 0;
   let n = 0;
@@ -150,7 +154,8 @@ describe('edges that are parted', () => {
   });
 
   test('a gap shows the ground across the tear that opened it, also where a nearer thing has come before its other end', () => {
-    // From left to right: a near red card, a strip of white wall, a blue card that is nearer than the wall and comes before the gap.
+    // From left to right: a near red card, a strip of white wall, a blue card that is nearer than the wall and comes
+    // before the gap.
     const parts = [
       { end: 100, colour: [220, 30, 30], depth: 65535 },
       { end: 110, colour: [240, 240, 240], depth: 0 },
@@ -164,7 +169,8 @@ describe('edges that are parted', () => {
       data.set([...part.colour, 255], i * 4);
       map.data[i] = part.depth;
     }
-    // Red moves 30 px, the wall not at all, blue 18.3 px: the wall's strip is covered by blue; between 70 and 91 nothing was seen.
+    // Red moves 30 px, the wall not at all, blue 18.3 px: the wall's strip is covered by blue; between 70 and 91
+    // nothing was seen.
     const view = synthesizeView({ ...source, data }, map, { ...right, budget: { nearPx: -60, farPx: 0 } }).picture;
     for (let x = 73; x < 89; x++)
       expect([...view.data.subarray((80 * width + x) * 4, (80 * width + x) * 4 + 3)]).toEqual([240, 240, 240]);

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Size } from '@/core/kind';
 import type { Rect } from '@/core/raster/geometry';
+import { premultiply } from '@/core/raster/alpha';
 import { halvingsFor, HALVINGS } from '@/core/raster/halvings';
 import { pictureOf, type Straight, type Straight8 } from '@/core/raster/picture';
 import { cacheDir, LIMITS } from '../config';
@@ -13,7 +14,8 @@ import { forgetOldest, used } from './cache';
 import { fetchToFile } from './store';
 
 /**
- * Decodes a picture file to upright sRGB RGBA of 8 or 16 bits in a plain raster file that rows can be read from at random.
+ * Decodes a picture file to upright sRGB RGBA of 8 or 16 bits in a plain raster file that rows can be read from at
+ * random.
  * Streams: libvips holds a few rows at a time.
  */
 export async function decodeToRaster(from: string, to: string, bits: 8 | 16, fileName: string): Promise<void> {
@@ -186,7 +188,7 @@ export async function readRasterEightBits(path: string): Promise<Straight8> {
   return pictureOf(info, new Uint8Array(data.buffer, data.byteOffset, data.length), 'straight');
 }
 
-/** A rectangle of a raster file as RGBA of 8 bits a channel. */
+/** A rectangle of a raster file as RGBA of 8 bits a channel, premultiplied: as the page holds it. */
 export async function rasterColours(path: string, { left, top, right, bottom }: Rect): Promise<Uint8Array> {
   const data = await sharp(path, { limitInputPixels: false })
     .extract({ left, top, width: right - left, height: bottom - top })
@@ -194,7 +196,9 @@ export async function rasterColours(path: string, { left, top, right, bottom }: 
     .ensureAlpha()
     .raw({ depth: 'uchar' })
     .toBuffer();
-  return new Uint8Array(data.buffer, data.byteOffset, data.length);
+  const colours = new Uint8Array(data.buffer, data.byteOffset, data.length);
+  const size = { width: right - left, height: bottom - top };
+  return premultiply(pictureOf(size, colours, 'straight')).data as Uint8Array;
 }
 
 /** A rectangle of a stored picture, reduced to width x height, as an 8-bit PNG for the page. */

@@ -25,7 +25,8 @@ export interface DepthImport {
   /** False: black is near, and values are turned round. */
   readonly whiteIsNear: boolean;
   /**
-   * Mend what maps often lack: terraces of 8 bits (also in the guise of 16) are smoothed, softened edges made sharp, and places
+   * Mend what maps often lack: terraces of 8 bits (also in the guise of 16) are smoothed, softened edges made sharp,
+   * and places
    * that say nothing filled from the farther side.
    */
   readonly mend: boolean;
@@ -108,7 +109,8 @@ export const DEPTH_ENDINGS: Record<DepthFormat, string> = {
 };
 
 /**
- * A depth map as a file that says, where its format can, what its values mean. Floats are depth of 0 to 1, or, with a range, distances; whole
+ * A depth map as a file that says, where its format can, what its values mean. Floats are depth of 0 to 1, or, with a
+ * range, distances; whole
  * numbers are always depth.
  * @throws CoreError `bad-range`
  */

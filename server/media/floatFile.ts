@@ -15,7 +15,8 @@ const FLOAT = 1015;
 const ONE_CHANNEL = 1028;
 
 /**
- * The one channel of a file of 32-bit floats: OpenEXR, portable float map, or TIFF. Sizes are read from headers before anything is
+ * The one channel of a file of 32-bit floats: OpenEXR, portable float map, or TIFF. Sizes are read from headers
+ * before anything is
  * decoded. @returns undefined where it is a file of another kind
  * @throws Problem `too-many-pixels`, `cut-off`, and what is wrong with its format
  */
@@ -81,7 +82,8 @@ const readExr: Reader = async (path, head, fileName) => {
   requireFew(header, fileName);
   const wanted = depthChannel(header);
   const bytes = new Uint8Array(await readFile(path));
-  // The reader knows Y for a single channel: the one that holds depth is called so, and no other one by a name that it knows.
+  // The reader knows Y for a single channel: the one that holds depth is called so, and no other one by a name that
+  // it knows.
   header.channels.forEach((name, n) => {
     if (name.length === 1) bytes[header.names[n]] = (name === wanted ? 'Y' : 'x').charCodeAt(0);
   });

@@ -20,7 +20,8 @@ export interface Arrived {
 const isZip = (head: Buffer): boolean => head.toString('latin1', 0, 4) === 'PK\x03\x04';
 
 /**
- * Streams a request's body to disk. Size and time are limited while it arrives, and a file that announces no picture in its
+ * Streams a request's body to disk. Size and time are limited while it arrives, and a file that announces no picture
+ * in its
  * first bytes is refused without waiting for the rest.
  * @param accept zip: a zip may come too
  * @throws Problem too-large, too-slow, not-a-picture, cut-off

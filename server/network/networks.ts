@@ -43,6 +43,8 @@ export async function networkPath(name: string): Promise<string> {
 /** What the file beside a network says of it. @throws Problem `no-sidecar`, `wrong-sidecar`, `network-large` */
 export async function readSidecar(path: string): Promise<Sidecar> {
   const name = basename(path);
+  if (!/\.onnx$/i.test(name))
+    throw new Problem(422, 'no-sidecar', `${name} does not end in .onnx, so nothing is known of what lies beside it.`);
   const beside = path.replace(/\.onnx$/i, '.json');
   const sideName = basename(beside);
   const { size } = await stat(path).catch(() => {

@@ -28,7 +28,8 @@ const COMPUTED = 0.9;
 /**
  * A depth map by a network of the user's own.
  * @param path an .onnx file with its sidecar beside it
- * @throws Problem by the file's name: `no-sidecar`, `wrong-sidecar`, `network-large`, `network-broken`, `network-shape`,
+ * @throws Problem by the file's name: `no-sidecar`, `wrong-sidecar`, `network-large`, `network-broken`,
+ * `network-shape`,
  * `network-values`, `network-failed`, `network-endless`
  */
 export async function runNetwork(

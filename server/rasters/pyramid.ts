@@ -16,7 +16,10 @@ import { pictureOf, type DepthMap } from '@/core/raster/picture';
 // no remainder.
 // They are made when they are first asked for, and stored.
 
-/** What a raster's values are: that decides how they are reduced. Coverage is averaged, depth between two things is neither. */
+/**
+ * What a raster's values are: that decides how they are reduced. Coverage is averaged, depth between two things is
+ * neither.
+ */
 export type Values = 'depth' | 'matte' | 'colours';
 
 const LEVEL_BYTES = 32 << 20;

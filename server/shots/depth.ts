@@ -8,7 +8,7 @@ import { Problem } from '../http/problem';
 import { isUniform } from '../rasters/revisions';
 import type { DepthFile } from '../threads/importDepth';
 import { inThread } from '../threads/pool';
-import { withDepth } from './depthOf';
+import { requireCut, withDepth } from './depthOf';
 import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
 import { longWork } from './longWork';
 import { plateOf, requireUnlocked } from './plateList';
@@ -41,7 +41,10 @@ export function editDepth(
   return inThread('editDepth', { at, edit, plate, behind }, { quickOn: at.id });
 }
 
-/** Puts a depth picture in the place of a depth map. @throws Problem `plate-locked`, `not-cut`; what is wrong with the file */
+/**
+ * Puts a depth picture in the place of a depth map. @throws Problem `plate-locked`, `not-cut`; what is wrong with the
+ * file
+ */
 export async function importDepth(at: ShotAt, file: DepthFile, plate: string | null): Promise<DepthBroughtIn> {
   const { source } = await documentOf(at);
   const { revision, mended } = await inThread('importDepth', { source, file });
@@ -67,14 +70,13 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
   const owner = plate === null ? undefined : plateOf(document, plate);
   if (owner && readsPicture(make)) requireOwnDepth(owner);
   else if (owner) requireUnlocked(owner);
-  const from = owner ? owner.depth.revision : document.depth.revision;
-  if (from === null)
-    throw new Problem(422, 'not-cut', `${owner!.name} is only planned and has no depth yet. Cut it first.`);
+  const from = owner ? requireCut(owner) : document.depth.revision;
   const held = marksOfPlate(document, plate);
   const base = make.kind === 'marks' ? (held?.base ?? from) : from;
   const name = owner?.name ?? 'the back plate';
   const { source } = document;
-  const painted = make.kind === 'marks' && held?.made !== from ? held?.made : undefined;
+  const stays = make.kind === 'marks' && !make.overPaint && held?.made !== from;
+  const painted = stays ? held?.made : undefined;
   const order = { source, make, from, base, painted, matte: owner?.matte ?? null };
   const { revision, made } =
     make.kind === 'marks' && make.marks.length === 0 && painted === undefined
@@ -101,7 +103,8 @@ export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | nul
 }
 
 /**
- * Depth of the back plate or of a plate that was cut, by a network of the user's own. @throws Problem `busy`, `stopped`,
+ * Depth of the back plate or of a plate that was cut, by a network of the user's own. @throws Problem `busy`,
+ * `stopped`,
  * `moved-on`, `plate-locked`, `not-cut`; what is wrong with the network
  */
 export async function networkDepth(
@@ -110,7 +113,11 @@ export async function networkDepth(
   plate: string | null,
 ): Promise<ShotState> {
   const document = await documentOf(at);
-  if (plate !== null) requireOwnDepth(plateOf(document, plate));
+  if (plate !== null) {
+    const owner = plateOf(document, plate);
+    requireOwnDepth(owner);
+    requireCut(owner);
+  }
   const { source } = document;
   const { revision } = await longWork({ shot: at.id, name: network.name, verb: 'Running' }, (follow) =>
     inThread('networkDepth', { source, network: network.name, edges: network.edges }, { follow }),
@@ -126,13 +133,15 @@ export async function networkDepth(
 }
 
 /**
- * The shot with a depth by a second photograph: which parallax, as photographed, white and black have, and what only one of
+ * The shot with a depth by a second photograph: which parallax, as photographed, white and black have, and what only
+ * one of
  * the two shows.
  */
 export type DepthByPair = ShotState & { readonly nearPx: number; readonly farPx: number; readonly filled: number };
 
 /**
- * Depth of the back plate by a second photograph. @throws Problem `busy`, `stopped`, `size-differs`, `moved-on`; what is
+ * Depth of the back plate by a second photograph. @throws Problem `busy`, `stopped`, `size-differs`, `moved-on`; what
+ * is
  * wrong with the file
  */
 export async function pairDepth(

@@ -6,7 +6,7 @@ import { query } from '../db/query';
 import { Problem } from '../http/problem';
 import { loadRevision } from '../rasters/revisions';
 import { withMarks } from './depth';
-import { withDepth } from './depthOf';
+import { requireCut, withDepth } from './depthOf';
 import { stepsOf } from './documents';
 import { changeShot, shotState, type ShotAt, type ShotState } from './history';
 import { plateOf } from './plateList';
@@ -29,7 +29,10 @@ const LOOKED_BACK = 400;
 const revisionOf = ({ depth, plates }: ShotDocument, plate: string | null): string | null =>
   plate === null ? depth.revision : (plates.find((p) => p.id === plate)?.depth.revision ?? null);
 
-/** The steps that changed a depth map (null: the back plate's), oldest first, up to the head; with the first as it began. */
+/**
+ * The steps that changed a depth map (null: the back plate's), oldest first, up to the head; with the first as it
+ * began.
+ */
 export async function depthSteps(id: string, plate: string | null): Promise<DepthStep[]> {
   const { head } = await shotState(id);
   const em = await database();
@@ -70,9 +73,7 @@ async function contentsOf(em: EntityManager, ids: readonly string[]): Promise<Ma
 /** Keeps a depth map under a name, as it is. @throws Problem `many`, `not-cut`, `name-taken` */
 export function keepDepth(at: ShotAt, plate: string | null, name: string): Promise<ShotState> {
   return changeShot(at, `Keep ${name}`, (_em, document) => {
-    const revision = revisionOf(document, plate);
-    if (revision === null)
-      throw new Problem(422, 'not-cut', `${plateOf(document, plate!).name} is only planned and has no depth yet.`);
+    const revision = plate === null ? document.depth.revision : requireCut(plateOf(document, plate));
     // Those of plates that are gone go with them.
     const held = document.keptDepths.filter((k) => k.plate === null || document.plates.some((p) => p.id === k.plate));
     if (held.some((k) => k.plate === plate && k.name === name))

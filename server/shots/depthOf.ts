@@ -1,4 +1,4 @@
-import type { ShotDocument } from '@/core/shot/document';
+import type { Plate, ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
 import { plateOf, requireUnlocked } from './plateList';
 
@@ -17,7 +17,10 @@ export async function withBehind(
   return { ...document, depth: { ...document.depth, behind: await make(behind) } };
 }
 
-/** The document with another depth revision for the back plate (null) or a plate. @throws Problem `plate-locked`, `not-cut` */
+/**
+ * The document with another depth revision for the back plate (null) or a plate. @throws Problem `plate-locked`,
+ * `not-cut`
+ */
 export async function withDepth(
   document: ShotDocument,
   plateId: string | null,
@@ -27,11 +30,16 @@ export async function withDepth(
     return { ...document, depth: { ...document.depth, revision: await make(document.depth.revision) } };
   const plate = plateOf(document, plateId);
   requireUnlocked(plate);
-  if (plate.depth.revision === null)
-    throw new Problem(422, 'not-cut', `${plate.name} is only planned and has no depth yet. Cut it first.`);
-  const revision = await make(plate.depth.revision);
+  const revision = await make(requireCut(plate));
   return {
     ...document,
     plates: document.plates.map((p) => (p.id === plateId ? { ...p, depth: { ...p.depth, revision } } : p)),
   };
+}
+
+/** A plate's depth. @throws Problem `not-cut` */
+export function requireCut({ name, depth }: Plate): string {
+  if (depth.revision === null)
+    throw new Problem(422, 'not-cut', `${name} is only planned and has no depth yet. Cut it first.`);
+  return depth.revision;
 }

@@ -35,7 +35,8 @@ export interface Extending {
 const PICTURE = 0.8;
 
 /**
- * A shot on a larger canvas: the picture by the chosen way, depth and mattes by their outermost values, fills by nothing.
+ * A shot on a larger canvas: the picture by the chosen way, depth and mattes by their outermost values, fills by
+ * nothing.
  * @throws CoreError what extending throws
  */
 export const extend = task<

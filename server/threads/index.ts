@@ -1,4 +1,5 @@
-// What runs in threads; bundled into .build/threads.mjs. Each reads what it needs from the database and stores the pixels that it
+// What runs in threads; bundled into .build/threads.mjs. Each reads what it needs from the database and stores the
+// pixels that it
 // makes there: revisions never change, so a step of the history only has to name them.
 export { bringBack } from './bringBack';
 export { bringPlate } from './bringPlate';

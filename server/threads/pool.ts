@@ -37,7 +37,10 @@ const QUICK_THREADS = 2;
 
 const kept = globalThis as typeof globalThis & { corkThreads?: Map<string, Piscina> };
 
-/** The threads' code is bundled into .build by scripts/build.mjs. They keep their connections to the database while they live. */
+/**
+ * The threads' code is bundled into .build by scripts/build.mjs. They keep their connections to the database while
+ * they live.
+ */
 function threads(name: string, sort: typeof LONG | typeof QUICK): Piscina {
   const pools = (kept.corkThreads ??= new Map<string, Piscina>());
   let pool = pools.get(name);

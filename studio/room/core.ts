@@ -27,7 +27,10 @@ export interface Kept {
   readonly says: string;
 }
 
-/** What another stage may help with: places that nobody has filled, surfaces that tear, a picture without depth, a part that is to be chosen. */
+/**
+ * What another stage may help with: places that nobody has filled, surfaces that tear, a picture without depth, a
+ * part that is to be chosen.
+ */
 export type Need = 'open' | 'torn' | 'flat' | 'unchosen';
 
 /** What every part of a room knows. What belongs to one stage alone lies in that stage's slice. */
@@ -48,7 +51,10 @@ export interface RoomValues {
   flipped: boolean;
   markReveal: boolean;
   depthStrength: number;
-  /** What depth over the picture shows, its step of parallax (null: a round one of its own), and where its light comes from. */
+  /**
+   * What depth over the picture shows, its step of parallax (null: a round one of its own), and where its light comes
+   * from.
+   */
   depthShown: DepthShown;
   contourPx: number | null;
   lightDeg: number;

@@ -9,7 +9,10 @@ import { OperationQueue, type Operation } from './operations';
 
 export type RoomStore = ReturnType<typeof createRoom>;
 
-/** A document with the revisions of another: what the server has stored meanwhile, under changes that are still on their way. */
+/**
+ * A document with the revisions of another: what the server has stored meanwhile, under changes that are still on
+ * their way.
+ */
 function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
   const plates = held.plates.map((p) => {
     const fresh = next.plates.find((n) => n.id === p.id);
@@ -94,7 +97,8 @@ const FOLLOW_MS = 200;
 const REST_MS = 400;
 
 /**
- * The state of one room and everything that can be done in it. Data walks one way: actions change it, components show it.
+ * The state of one room and everything that can be done in it. Data walks one way: actions change it, components show
+ * it.
  * @param flat the shot has one depth everywhere
  */
 export function createRoom(shot: ShotState, renders: RenderSummary[], flat = false) {

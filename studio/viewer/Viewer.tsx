@@ -104,7 +104,10 @@ function Over({ bench }: { bench: Bench }) {
   return Drawn ? <Drawn bench={bench} /> : null;
 }
 
-/** Looked at more closely than the preview has pixels, the window is fetched at the source's own size once the hand rests. */
+/**
+ * Looked at more closely than the preview has pixels, the window is fetched at the source's own size once the hand
+ * rests.
+ */
 function useDetail({ camera, size }: CameraControl, { state, ask }: PreviewControl, both: boolean): void {
   const store = useRoomStore();
   const link = useRoom((s) => s.preview);

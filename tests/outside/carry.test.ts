@@ -6,6 +6,7 @@ import { resizedFlow, type FlowField } from '@/core/flow/flowField';
 import { inverseSearch } from '@/core/flow/inverseSearch';
 import { halfOf, type Plane } from '@/core/flow/plane';
 import { sampledAt } from '@/core/raster/sampledAt';
+import { openFrames } from '@/server/media/video/frames';
 import { corkTwin, OPENCV, ROOT, scratch } from '../support/cli';
 import { python } from '../support/python';
 
@@ -75,6 +76,33 @@ test('what stands still in real footage keeps its key’s depth bit by bit', asy
   }
 });
 
+// FFmpeg's own record of how a film is to be turned (display matrix); Debian's ffprobe reads it back.
+test('a film that was taken upright is turned before it is carried', async () => {
+  const [plain, upright] = [join(dir, 'plain.mp4'), join(dir, 'upright.mp4')];
+  const ffmpeg = (...words: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...words]);
+  ffmpeg('-i', join(CLIP, 'clip.mp4'), '-frames:v', '2', '-vf', 'scale=320:200', '-crf', '10', plain);
+  ffmpeg('-i', plain, '-c', 'copy', '-metadata:s:v', 'rotate=90', upright);
+  const frames = await openFrames(upright);
+  const lying = await openFrames(plain);
+  const [a, b] = [await frames.frame(0), await lying.frame(0)];
+  await Promise.all([frames.close(), lying.close()]);
+  expect([a.width, a.height, frames.count]).toEqual([200, 320, 2]);
+  /** Grey levels off, in the mean, where what lies at (x, y) has come to that place. */
+  const off = (to: (x: number, y: number) => number): number => {
+    let sum = 0;
+    for (let y = 0; y < 200; y++)
+      for (let x = 0; x < 320; x++)
+        for (let c = 0; c < 3; c++) sum += Math.abs(a.data[4 * to(x, y) + c] - b.data[4 * (y * 320 + x) + c]);
+    return sum / (320 * 200 * 3);
+  };
+  // Against the clock, and with it. Half of the colours are stored, and interpolated along other lines once it is
+  // turned.
+  const against = off((x, y) => (319 - x) * 200 + y);
+  const along = off((x, y) => x * 200 + 199 - y);
+  expect(against).toBeLessThan(2);
+  expect(along).toBeGreaterThan(20);
+});
+
 const grey = async (path: string): Promise<Plane> => {
   const { data, info } = await sharp(path).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   const plane = new Float32Array(info.width * info.height);
@@ -116,7 +144,7 @@ cv2.DISOpticalFlow_create(cv2.DISOPTICAL_FLOW_PRESET_MEDIUM).calc(a, b, None).to
   expect(warped(resizedFlow(inverseSearch(halfOf(a), halfOf(b)), a))).toBeLessThan(1.1 * peer);
 });
 
-test('what cannot be carried is refused by name', () => {
+test('what cannot be carried is refused by name', async () => {
   const keys = folder('wrong-keys');
   copyFileSync(join(CLIP, 'depth_0001.png'), join(keys, 'frame_0099.png'));
   const frames = folder('few');
@@ -126,6 +154,26 @@ test('what cannot be carried is refused by name', () => {
   expect(run('--frames', frames, '--keys', folder('empty')).err).toMatch(/No frame has depth yet/);
   expect(run('--frames', folder('empty'), '--keys', keys).err).toMatch(/holds no pictures/);
   expect(run('--frames', join(dir, 'nowhere'), '--keys', keys).err).toMatch(/does not exist/);
+  const other = folder('other-size');
+  copyFileSync(join(CLIP, 'frame_0001.png'), join(other, 'frame_0001.png'));
+  await sharp({ create: { width: 96, height: 60, channels: 3, background: '#888' } }).toFile(
+    join(other, 'frame_0002.png'),
+  );
+  expect(run('--frames', other, '--keys', keys).err).toMatch(
+    /frame_0002\.png is 96 × 60 px but frame_0001\.png is 960 × 600 px/,
+  );
+  copyFileSync(join(CLIP, 'frame_0012.png'), join(other, 'frame_0002.jpg'));
+  expect(run('--frames', other, '--keys', keys).err).toMatch(/two pictures named frame_0002/);
+  const twice = folder('twice');
+  for (const ending of ['png', 'tif'])
+    await sharp(join(CLIP, 'depth_0001.png')).toFile(join(twice, `frame_0001.${ending}`));
+  expect(run('--frames', frames, '--keys', twice).err).toMatch(/Frame 1 has two depths/);
+  expect(run('--frames', frames, '--keys', keys, '--out', frames).err).toMatch(
+    /--out must be another folder than --frames/,
+  );
+  expect(run('--frames', frames, '--keys', keys, '--out', keys).err).toMatch(
+    /--out must be another folder than --keys/,
+  );
   writeFileSync(join(dir, 'broken.mp4'), readFileSync(join(CLIP, 'clip.mp4')).subarray(0, 4000));
   expect(run('--frames', join(dir, 'broken.mp4'), '--keys', keys).err).toMatch(/broken\.mp4 cannot be read as footage/);
   expect(run('--frames', frames, '--keys', keys, '--kind', 'colour').err).toMatch(/--kind takes depth/);

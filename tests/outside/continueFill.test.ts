@@ -2,7 +2,8 @@ import { basename, join } from 'node:path';
 import { corkTwin, ROOT, scratch } from '../support/cli';
 import { python } from '../support/python';
 
-// How a photograph goes on into a hole cut out of it, beside what OpenCV's two inpaintings and our own smooth fill make of it; the
+// How a photograph goes on into a hole cut out of it, beside what OpenCV's two inpaintings and our own smooth fill
+// make of it; the
 // truth is the photograph. Holes at full size in tests/data/holes; photographs of Debian's opencv-doc.
 
 const dir = scratch();
@@ -44,13 +45,17 @@ function scores(picture: string, mask: string, more: readonly string[] = [], tru
 const photograph = (name: string): string => join(DATA, name);
 const cut = (name: string): string => join(ROOT, 'tests/data/holes', name);
 
-/** Neither in the whole hole nor in its strip below the better inpainting by more than the eye or the measure can tell. */
+/**
+ * Neither in the whole hole nor in its strip below the better inpainting by more than the eye or the measure can
+ * tell.
+ */
 function expectNotBelow({ ours, peer }: Pick<Scores, 'ours' | 'peer'>): void {
   expect(ours[0]).toBeGreaterThan(peer[0] - 0.002);
   expect(ours[1]).toBeGreaterThan(peer[1] - 0.002);
 }
 
-// The figures that a study of such a fill reached, rounded down: building .651 / .637, aloe .514 / .604, orangery .538 / .562.
+// The figures that a study of such a fill reached, rounded down: building .651 / .637, aloe .514 / .604, orangery
+// .538 / .562.
 test.each([
   ['building.jpg', 'building.png', 0.64, 0.63],
   ['aloeL.jpg', 'aloe.png', 0.51, 0.6],
@@ -94,10 +99,12 @@ test.each([
   const draw = `
 import cv2, numpy as np, sys
 h, w = cv2.imread(sys.argv[1]).shape[:2]; x, y, a, b = map(float, sys.argv[3:7])
-cv2.imwrite(sys.argv[2], cv2.ellipse(np.zeros((h, w), np.uint8), (int(x * w), int(y * h)), (int(a * w), int(b * h)), 0, 0, 360, 255, -1))`;
+middle, axes = (int(x * w), int(y * h)), (int(a * w), int(b * h))
+cv2.imwrite(sys.argv[2], cv2.ellipse(np.zeros((h, w), np.uint8), middle, axes, 0, 0, 360, 255, -1))`;
   python(draw, [photograph(name), mask, ...ellipse.map(String)]);
   const { ours, peer, smooth } = scores(photograph(name), mask);
-  // On the left of the board nothing can be foretold (SSIM .15) and it is filled smoothly; there alone the streaks of one of the
+  // On the left of the board nothing can be foretold (SSIM .15) and it is filled smoothly; there alone the streaks of
+  // one of the
   // two inpaintings come .007 nearer by chance: a miss, told in docs/computations.md. Smooth is what is held there.
   expectNotBelow({ ours, peer: name === 'board.jpg' && x < 0.5 ? smooth : peer });
 });

@@ -16,7 +16,8 @@ describe('16-bit depth', () => {
       `
 import cv2, numpy as np, sys
 a = np.arange(65536, dtype=np.uint16).reshape(256, 256)
-cv2.imwrite(sys.argv[1] + '/grey.png', a); cv2.imwrite(sys.argv[1] + '/grey.tif', a); cv2.imwrite(sys.argv[1] + '/colour.png', cv2.merge([a, a, a]))`,
+for name in ('grey.png', 'grey.tif'): cv2.imwrite(sys.argv[1] + '/' + name, a)
+cv2.imwrite(sys.argv[1] + '/colour.png', cv2.merge([a, a, a]))`,
       [dir],
     );
     for (const name of ['grey.png', 'grey.tif', 'colour.png']) {
@@ -127,7 +128,8 @@ if sys.argv[1].endswith('png'):
     i = b.index(b'pHYs'); x, y, u = struct.unpack('>IIB', b[i + 4:i + 13]); print(round(x * 0.0254), round(y * 0.0254), u)
 else:
     at = struct.unpack('<I', b[4:8])[0]; n = struct.unpack('<H', b[at:at + 2])[0]
-    tags = {struct.unpack('<H', b[at + 2 + i * 12:at + 4 + i * 12])[0]: struct.unpack('<I', b[at + 10 + i * 12:at + 14 + i * 12])[0] for i in range(n)}
+    entries = [b[at + 2 + i * 12:at + 14 + i * 12] for i in range(n)]
+    tags = {struct.unpack('<H', e[:2])[0]: struct.unpack('<I', e[8:12])[0] for e in entries}
     r = lambda t: round(struct.unpack('<II', b[tags[t]:tags[t] + 8])[0] / struct.unpack('<II', b[tags[t]:tags[t] + 8])[1])
     print(r(282), r(283), 1 if tags[296] == 2 else 0)`,
           [out],

@@ -52,6 +52,7 @@ cv2.ximgproc.guidedFilter(np.ascontiguousarray(g), p, int(r), e * 255 * 255).tof
   for (let y = 2 * radius; y < height - 2 * radius; y++)
     for (let x = 2 * radius; x < width - 2 * radius; x++)
       worst = Math.max(worst, Math.abs(made[y * width + x] - peer[y * width + x]));
-  // Both hold means of products as floats of 24 bits (6e-8 of values up to 1); the covariances of a few of them are divided by epsilon.
+  // Both hold means of products as floats of 24 bits (6e-8 of values up to 1); the covariances of a few of them are
+  // divided by epsilon.
   expect(worst).toBeLessThan((10 * 6e-8) / epsilon + 1e-5);
 });

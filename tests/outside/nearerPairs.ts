@@ -2,9 +2,12 @@
 export type Pair = readonly [nearX: number, nearY: number, farX: number, farY: number];
 
 /**
- * Ten pairs in each of twelve photographs of Debian's opencv-doc, by eye, written down before the generator was run on them
- * by numbers. Six of them were then looked at while gates and the sky were set (start.test.ts names them), six kept aside.
- * Chosen for what they show, easy and hard: looked up at (home), close by (fruits, rubberwhale1), grey (basketball1), from the
+ * Ten pairs in each of twelve photographs of Debian's opencv-doc, by eye, written down before the generator was run
+ * on them
+ * by numbers. Six of them were then looked at while gates and the sky were set (start.test.ts names them), six kept
+ * aside.
+ * Chosen for what they show, easy and hard: looked up at (home), close by (fruits, rubberwhale1), grey (basketball1),
+ * from the
  * air (aero3).
  */
 export const PAIRS: Record<string, readonly Pair[]> = {

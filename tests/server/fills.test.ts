@@ -72,7 +72,7 @@ const background = async (s: ShotState): Promise<{ at(x: number, y: number): num
 };
 
 describe('filling behind plates', () => {
-  test('what is uncovered is filled with the wall’s stripes where they stood, and only there; thrown away and undone', async () => {
+  test('what is uncovered gets the wall’s stripes where they stood, and only there; thrown away and undone', async () => {
     const s = await begin();
     const done = await actOnFill({ id: s.id, expectedHead: s.head }, fill());
     expect(done.undo).toBe('Fill the back plate');
@@ -81,7 +81,8 @@ describe('filling behind plates', () => {
     expect(n).toBeGreaterThan(2 * 60 * 10);
     expect(n).toBeLessThan(86 * 66 * 0.75);
     const behind = await background(done);
-    // The stripes run down the wall: every place has its own stripe's colours, however they were blended in, and not the other's.
+    // The stripes run down the wall: every place has its own stripe's colours, however they were blended in, and not
+    // the other's.
     const apart = ([r, g, b]: number[], [r2, g2, b2]: number[]): number => Math.hypot(r - r2, g - g2, b - b2);
     for (let y = 75; y < 125; y += 5)
       for (const x of [121, 124, 132, 195])
@@ -366,7 +367,7 @@ describe('filling behind plates', () => {
     expect((await shotState(s.id)).head).toBe(s.head);
   });
 
-  test('what many views uncover is found in steps: the server answers meanwhile, tells how far it is, and can be stopped', async () => {
+  test('what many views uncover is found in steps, told, and stopped, while the server answers', async () => {
     const s = await begin();
     const running = actOnFill(
       { id: s.id, expectedHead: s.head },
@@ -435,7 +436,8 @@ describe('what the shot’s move uncovers', () => {
       await runRender(await (await database()).findOneOrFail(Render, { id }), () => Promise.resolve());
       return (await listRenders(s.id))[0].report!.openPx!;
     };
-    // 0.25 m at 343 px of focal length (50 degrees across): the box, at 1/2.15 m, passes the wall, at 1/9.8 m, by 31 px over
+    // 0.25 m at 343 px of focal length (50 degrees across): the box, at 1/2.15 m, passes the wall, at 1/9.8 m, by 31
+    // px over
     // its 60 rows; both eyes see some 9 px more.
     expect(await openIn()).toBeGreaterThan(31 * 60 * 0.9);
     const area = { kind: 'reveal', views: 2, marginPx: 4 } as const;

@@ -96,6 +96,10 @@ describe('marks', () => {
     const again = await made(id, marks(far, near));
     expect(await depthAt(again, 120, 80)).toBe(1);
     expect(Math.abs((await depthAt(again, 120, 130)) - 0.8)).toBeLessThan(0.04);
+    const over = await made(id, { kind: 'marks', marks: [far, near], by: 'replace', overPaint: true });
+    expect(await depthAt(over, 120, 80)).toBeLessThan(0.9);
+    expect(over.document.marks[0].made).toBe(over.document.depth.revision);
+    await moveInHistory({ id, expectedHead: over.head }, 'undo');
     const none = await made(id, marks());
     expect(none.document.marks).toEqual([]);
     expect(await depthAt(none, 120, 80)).toBe(1);

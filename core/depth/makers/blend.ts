@@ -29,7 +29,8 @@ function continued({ depth }: MakerGround, region: Mask, inside: boolean, evened
 }
 
 /**
- * Lets the depth of a region and of what surrounds it run into each other over a width: at the edge both are the same, and
+ * Lets the depth of a region and of what surrounds it run into each other over a width: at the edge both are the
+ * same, and
  * there is no jump any more.
  */
 export const blend: KindOf<typeof schema, MakerGround, Float32Array> = {

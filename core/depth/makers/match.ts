@@ -22,7 +22,10 @@ const inRegion =
   (i: number): boolean =>
     data[i] >= 128;
 
-/** Lays one region as deep as another: half of its pixels then lie before, and half behind, what half of the other's do. */
+/**
+ * Lays one region as deep as another: half of its pixels then lie before, and half behind, what half of the other's
+ * do.
+ */
 export const match: KindOf<typeof schema, MakerGround, Float32Array> = {
   kind: 'match',
   schema,

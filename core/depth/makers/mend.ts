@@ -7,7 +7,10 @@ import type { MakerGround } from './ground';
 
 const schema = z.strictObject({ kind: z.literal('mend') });
 
-/** Mends what a map lacks, as when it is brought in: terraces of 8 bits, softened edges, places that say nothing; and lone specks. */
+/**
+ * Mends what a map lacks, as when it is brought in: terraces of 8 bits, softened edges, places that say nothing; and
+ * lone specks.
+ */
 export const mend: KindOf<typeof schema, MakerGround, Float32Array> = {
   kind: 'mend',
   schema,

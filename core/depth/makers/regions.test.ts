@@ -111,7 +111,8 @@ describe('two regions’ depths', () => {
 
   test('are laid equally deep', () => {
     const depth = made({ kind: 'match', where: middle, like, span: false }, two);
-    // The middle of the one comes to where the middle of the other is; a disc's columns count by their length, which keeps it there.
+    // The middle of the one comes to where the middle of the other is; a disc's columns count by their length, which
+    // keeps it there.
     expect(at(depth, 50, 30) - 0.65).toBeCloseTo(0, 2);
     expect(at(depth, 69, 30) - at(depth, 30, 30)).toBeCloseTo((0.2 * 39) / 40, 3);
     expect(at(depth, 10, 5)).toBeCloseTo(two.data[5 * WIDTH + 10] / 65535, 4);
@@ -120,7 +121,8 @@ describe('two regions’ depths', () => {
   test('and, where it is asked, equally spread', () => {
     const depth = made({ kind: 'match', where: middle, like, span: true }, two);
     const times = (at(depth, 69, 30) - at(depth, 30, 30)) / ((0.2 * 39) / 40);
-    // Nine tenths less one tenth: .16 of the box; of a disc's columns the outermost tenths are narrower, so less than .08.
+    // Nine tenths less one tenth: .16 of the box; of a disc's columns the outermost tenths are narrower, so less than
+    // .08.
     expect(times).toBeGreaterThan(0.3);
     expect(times).toBeLessThan(0.5);
   });

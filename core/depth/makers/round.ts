@@ -62,7 +62,8 @@ function shareOfRuns({ width, height, data }: Mask, along: 'across' | 'down'): F
 }
 
 /**
- * Rounds a region, so that a cut-out gets a body: by how far each place lies from its edge (exact Euclidean distance, or along rows or
+ * Rounds a region, so that a cut-out gets a body: by how far each place lies from its edge (exact Euclidean distance,
+ * or along rows or
  * columns). A ball's profile is that of a ball, sqrt(1 - (1 - t)^2).
  */
 export const round: KindOf<typeof schema, MakerGround, Float32Array> = {

@@ -5,7 +5,8 @@ import type { Mask } from '../../raster/picture';
 import { choosingOf, type MakerGround } from './ground';
 
 /**
- * Where a map is shaped: everywhere, on the plate whose map it is, or in what a choice holds. Where nothing is said, everywhere; what needs
+ * Where a map is shaped: everywhere, on the plate whose map it is, or in what a choice holds. Where nothing is said,
+ * everywhere; what needs
  * an edge is meant for the plate.
  */
 export const whereSchema = z
@@ -18,7 +19,8 @@ export const whereSchema = z
 export type Where = z.infer<typeof whereSchema>;
 
 /**
- * What of the picture is meant, 255 in full; undefined: all of it. A choice's edge is as hard as it is drawn, but for feathering: coverage
+ * What of the picture is meant, 255 in full; undefined: all of it. A choice's edge is as hard as it is drawn, but for
+ * feathering: coverage
  * that is solved from colours is for mattes.
  * @throws CoreError `no-plate`, `nothing-chosen`, and what a choice's ingredients throw
  */

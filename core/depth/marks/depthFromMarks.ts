@@ -13,8 +13,10 @@ export interface FromMarks {
   /** By several ways to divide the picture and to be alike, in the mean: takes twelve times as long. @default false */
   readonly exact?: boolean;
   /**
-   * look: what looks alike is alike in depth; edges: depth spreads up to the picture's edges; both: where the picture is grey, and
-   * look says less, the mean of the two, the one by which marks foretell each other better counting more. @default 'both'
+   * look: what looks alike is alike in depth; edges: depth spreads up to the picture's edges; both: where the picture
+   * is grey, and
+   * look says less, the mean of the two, the one by which marks foretell each other better counting more. @default
+   * 'both'
    */
   readonly method?: 'look' | 'edges' | 'both';
   /** What marks say are differences, -1 to 1, not depths. @default false */
@@ -30,7 +32,8 @@ const WITHIN = 0.15;
 const SMOOTHING = { lambda: 100, sigma: 6 };
 
 /**
- * A whole depth map from a few marks: what is alike in place, colour, surroundings and texture is alike in depth, and planes go on.
+ * A whole depth map from a few marks: what is alike in place, colour, surroundings and texture is alike in depth, and
+ * planes go on.
  * @param picture that the ground was made of
  * @returns depth 0 to 1 a pixel; undefined where no mark has a depth
  */

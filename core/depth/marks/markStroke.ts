@@ -7,7 +7,8 @@ export const MARKS = 200;
 const name = z.string().trim().max(40);
 
 /**
- * A mark as it was drawn: a stroke of so many full-size px of width, and what it says: its depth, or how it stands to another mark.
+ * A mark as it was drawn: a stroke of so many full-size px of width, and what it says: its depth, or how it stands to
+ * another mark.
  */
 export const markStrokeSchema = z.strictObject({
   id: z.uuid(),
@@ -33,6 +34,8 @@ export const marksSchema = z.strictObject({
   marks: z.array(markStrokeSchema).max(MARKS),
   /** replace: the map is made of marks alone; correct: the map that was there is bent to them. */
   by: z.enum(['replace', 'correct']),
+  /** What was painted on the map since marks made it goes. @default it stays, over the marks */
+  overPaint: z.boolean().optional(),
 });
 export type MarksMake = z.infer<typeof marksSchema>;
 

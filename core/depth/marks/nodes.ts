@@ -17,7 +17,8 @@ const FINE = 1.5;
 /** The units of L, a and b. */
 export const LAB_UNITS = [100, 66, 66] as const;
 /**
- * Two ways to divide, which differ as two artists would: one by lightness and colour alike, one by lightness above all. What both
+ * Two ways to divide, which differ as two artists would: one by lightness and colour alike, one by lightness above
+ * all. What both
  * say in the mean is nearer to the truth than either.
  */
 export const WAYS_TO_DIVIDE = 2;

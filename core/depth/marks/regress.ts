@@ -40,7 +40,9 @@ interface Row {
   readonly mark: number;
 }
 
-/** Gaussian process regression of the marks' depths, of which there is one at least; relations are rows of their own. */
+/**
+ * Gaussian process regression of the marks' depths, of which there is one at least; relations are rows of their own.
+ */
 export function regress(
   samples: Samples,
   marks: readonly Mark[],

@@ -21,7 +21,10 @@ export interface Samples {
 
 /** A mark is looked at in so many nodes, each with so many of its pixels at least. */
 const MOST = 4;
-/** So many are looked at in all, but one a mark: the regression's room grows with their square, its time with their cube. */
+/**
+ * So many are looked at in all, but one a mark: the regression's room grows with their square, its time with their
+ * cube.
+ */
 const MOST_IN_ALL = 1200;
 const LEAST = 3;
 /** A node holds nearly as much of a mark as another where it holds such a share of its pixels. */
@@ -71,7 +74,10 @@ export function samplesOf(ground: MarkGround, nodes: Nodes, marks: readonly Mark
   };
 }
 
-/** The node that holds most of a mark, and those that hold nearly as much and lie farthest from the ones taken: a long stroke speaks for all of its length. */
+/**
+ * The node that holds most of a mark, and those that hold nearly as much and lie farthest from the ones taken: a long
+ * stroke speaks for all of its length.
+ */
 function spread(held: readonly Held[], places: number): Held[] {
   const most = Math.max(...held.map(({ many }) => many));
   const rest = held.filter(({ many }) => many >= Math.max(LEAST, most * NEARLY));

@@ -6,7 +6,8 @@ import type { Sidecar } from './sidecar';
 const CUT = 0.001;
 
 /**
- * What a network said as depth: 0 farthest to 1 nearest, at the size that it was said in. Depth is linear in one over the
+ * What a network said as depth: 0 farthest to 1 nearest, at the size that it was said in. Depth is linear in one over
+ * the
  * distance; a nearness is taken to be that, up to a factor and an offset.
  * @param dims of the output; ones are of no account: height and width must be left
  * @throws CoreError `network-shape`, `network-values`

@@ -73,7 +73,8 @@ describe('the surface', () => {
     ]) {
       const seen = view.place(x + 0.5, y + 0.5, 0.5);
       const [r, g, , a] = at(out, Math.floor(seen.x), Math.floor(seen.y));
-      // A facet has the colour of its first corner: one px to the left and above at most, and where it falls half of one.
+      // A facet has the colour of its first corner: one px to the left and above at most, and where it falls half of
+      // one.
       expect(Math.abs(r - 3 * x)).toBeLessThanOrEqual(5);
       expect(Math.abs(g - 5 * y)).toBeLessThanOrEqual(8);
       expect(a).toBe(255);

@@ -17,7 +17,8 @@ interface Corners {
 }
 
 /**
- * A picture as a surface: each pixel as far forward as its depth, joined to its neighbours. Where depth jumps, the surface is stretched, and
+ * A picture as a surface: each pixel as far forward as its depth, joined to its neighbours. Where depth jumps, the
+ * surface is stretched, and
  * drawn so.
  * @param map of the picture's size
  * @param step facets are so many px wide: 1 is finest

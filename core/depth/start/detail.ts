@@ -1,5 +1,6 @@
 import { blurPlane } from '../../raster/blurPlane';
-import { byRegion, greyPlane, ranked, type StartLook } from './startLook';
+import { greyPlane } from '../../raster/greyPlane';
+import { byRegion, ranked, type StartLook } from './startLook';
 
 /** What is finer is detail, px. */
 const FINE = 1.5;
@@ -20,7 +21,10 @@ export interface Detail {
   readonly gate: number;
 }
 
-/** Where the picture is sharp. Source of the idea: Zhuo and Sim, "Defocus map estimation from a single image", Pattern Recognition 44, 2011. */
+/**
+ * Where the picture is sharp. Source of the idea: Zhuo and Sim, "Defocus map estimation from a single image", Pattern
+ * Recognition 44, 2011.
+ */
 export function detail({ width, height, picture, regions }: StartLook): Detail {
   const grey = greyPlane(picture);
   const smooth = blurPlane(grey, width, height, FINE);

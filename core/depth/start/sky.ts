@@ -1,5 +1,6 @@
 import { blurPlane } from '../../raster/blurPlane';
-import { byRegion, greyPlane, type StartLook } from './startLook';
+import { greyPlane } from '../../raster/greyPlane';
+import { byRegion, type StartLook } from './startLook';
 
 /** A region is sky where it is so light, neither green nor warm, and so smooth; and reaches the upper border. */
 const LIGHT = 50;

@@ -18,7 +18,8 @@ const WEAKEST = 5;
 const SLENDER = 8;
 
 /**
- * Straight edges of a grey plane: px whose slopes point the same way and that hang together, where they lie along a line.
+ * Straight edges of a grey plane: px whose slopes point the same way and that hang together, where they lie along a
+ * line.
  * Source of the idea: Grompone von Gioi, Jakubowicz, Morel and Randall, "LSD: a line segment detector", IPOL 2, 2012.
  * @param least shortest edge, px
  */
@@ -55,7 +56,10 @@ interface Slopes {
   readonly width: number;
 }
 
-/** What hangs together with a px and points the same way; it is taken. The border has no slope, so that it is never left. */
+/**
+ * What hangs together with a px and points the same way; it is taken. The border has no slope, so that it is never
+ * left.
+ */
 function together(first: number, { angle, slope, taken, width }: Slopes): number[] {
   const pixels = [first];
   taken[first] = 1;

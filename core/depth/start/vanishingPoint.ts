@@ -1,4 +1,5 @@
-import { greyPlane, type StartLook } from './startLook';
+import { greyPlane } from '../../raster/greyPlane';
+import type { StartLook } from './startLook';
 import { straightEdges, type StraightEdge } from './straightEdges';
 
 /** Where lines that go away meet. */
@@ -24,7 +25,10 @@ const PROPOSE = 60;
 /** The point lies within the picture, or so far beside it, of its sides. */
 const BESIDE = 0.5;
 
-/** Where many slanting edges of a picture agree to meet; undefined where they do not: then nobody should be told a horizon. */
+/**
+ * Where many slanting edges of a picture agree to meet; undefined where they do not: then nobody should be told a
+ * horizon.
+ */
 export function vanishingPoint(look: StartLook): VanishingPoint | undefined {
   const { width, height } = look;
   const edges = straightEdges(greyPlane(look.picture), look, SHORTEST * Math.max(width, height)).filter(slants);

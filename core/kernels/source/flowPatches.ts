@@ -1,5 +1,7 @@
-// Patches of 8 x 8 px of one plane looked for in another (core/flow/patchSearch says how). Planes are floats, rows side by side; the patch
-// in work lies at `patch`: its values less their mean, its slopes across and down, and what is seen where it is held; 64 floats each.
+// Patches of 8 x 8 px of one plane looked for in another (core/flow/patchSearch says how). Planes are floats, rows
+// side by side; the patch
+// in work lies at `patch`: its values less their mean, its slopes across and down, and what is seen where it is held;
+// 64 floats each.
 const PATCH: i32 = 8;
 const STRIDE: i32 = 4;
 const AREA: f32 = 64;
@@ -48,7 +50,8 @@ function misfit(to: usize, width: i32, height: i32, left: f32, top: f32, patch: 
   const x0 = <i32>x, y0 = <i32>y;
   const fx = x - <f32>x0, fy = y - <f32>y0;
   // The whole patch has the same share of a px.
-  const a = f32x4.splat((1 - fx) * (1 - fy)), b = f32x4.splat(fx * (1 - fy)), c = f32x4.splat((1 - fx) * fy), d = f32x4.splat(fx * fy);
+  const a = f32x4.splat((1 - fx) * (1 - fy)), b = f32x4.splat(fx * (1 - fy));
+  const c = f32x4.splat((1 - fx) * fy), d = f32x4.splat(fx * fy);
   const long = <usize>width << 2, seen = patch + 768;
   let at = to + ((<usize>(y0 * width + x0)) << 2), sum = f32x4.splat(0);
   for (let v: usize = 0; v < 256; v += 32, at += long) {
@@ -110,8 +113,10 @@ function improve(to: usize, width: i32, height: i32, left: f32, top: f32, bx: f3
 }
 
 /**
- * Looks for every patch on the grid, twice over it: from where it begins and from what was found left and above, then from what
- * was found right and below. found: two floats a patch, across and down, that hold where each begins; off: a float a patch.
+ * Looks for every patch on the grid, twice over it: from where it begins and from what was found left and above, then
+ * from what
+ * was found right and below. found: two floats a patch, across and down, that hold where each begins; off: a float a
+ * patch.
  */
 export function findFlowPatches(
   from: usize, to: usize, slopeX: usize, slopeY: usize, width: i32, height: i32,
@@ -151,7 +156,8 @@ export function findFlowPatches(
 }
 
 /**
- * Spreads what was found over the pixels: at each the mean of the patches over it, each by one over how far its colour is off there, at least
+ * Spreads what was found over the pixels: at each the mean of the patches over it, each by one over how far its
+ * colour is off there, at least
  * 1. sums: three planes of floats, all 0; after it the first two are the field, where patches lie.
  */
 export function spreadFlowPatches(
@@ -166,7 +172,8 @@ export function spreadFlowPatches(
       const y = max<f32>(0, min<f32>(<f32>(height - PATCH - 1), <f32>(v * STRIDE) + dy));
       const x0 = <i32>x, y0 = <i32>y;
       const fx = x - <f32>x0, fy = y - <f32>y0;
-      const a = f32x4.splat((1 - fx) * (1 - fy)), b = f32x4.splat(fx * (1 - fy)), c = f32x4.splat((1 - fx) * fy), d = f32x4.splat(fx * fy);
+      const a = f32x4.splat((1 - fx) * (1 - fy)), b = f32x4.splat(fx * (1 - fy));
+      const c = f32x4.splat((1 - fx) * fy), d = f32x4.splat(fx * fy);
       const byX = f32x4.splat(dx), byY = f32x4.splat(dy);
       let there = to + ((<usize>(y0 * width + x0)) << 2), here = (<usize>(v * STRIDE * width + u * STRIDE)) << 2;
       for (let row = 0; row < PATCH; row++, there += long, here += long)

@@ -1,8 +1,11 @@
-// Weighted least squares along rows and columns (core/raster/fastGlobalSmoother says which). Rows of planes, bonds and the guide are a
+// Weighted least squares along rows and columns (core/raster/fastGlobalSmoother says which). Rows of planes, bonds
+// and the guide are a
 // multiple of four px long, and a multiple of eight of them.
 import { exp4 } from './exp';
 
-/** How strongly four px hold together with four others, 0 to 1, by their colours (RGBA of 8 bits; alpha has no part). */
+/**
+ * How strongly four px hold together with four others, 0 to 1, by their colours (RGBA of 8 bits; alpha has no part).
+ */
 // @ts-ignore: decorator
 @inline
 function bonds(p: v128, q: v128, perStep: v128): v128 {
@@ -41,7 +44,10 @@ function scatter(at: usize, long: usize, v: v128): void {
   v128.store_lane<f32>(at + 3 * long, v, 3);
 }
 
-/** Along the rows, eight at a time: two chains of four, so that one divides while the other waits. held: 64 bytes for every column. */
+/**
+ * Along the rows, eight at a time: two chains of four, so that one divides while the other waits. held: 64 bytes for
+ * every column.
+ */
 export function smoothRows(plane: usize, next: usize, row: i32, width: i32, height: i32, lambda: f32, held: usize): void {
   const strength = f32x4.splat(lambda), one = f32x4.splat(1), zero = f32x4.splat(0);
   const long = <usize>row << 2;

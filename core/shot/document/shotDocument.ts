@@ -11,7 +11,9 @@ import { beginStereo, stereoPart, viewingSchema } from './stereo';
 /** The newest version of a document. */
 export const VERSION = 2;
 
-/** The shot document: everything but pixels and outlines. Older versions are upgraded when they are read (upgrade.ts). */
+/**
+ * The shot document: everything but pixels and outlines. Older versions are upgraded when they are read (upgrade.ts).
+ */
 export const shotDocumentSchema = z.strictObject({
   version: z.literal(VERSION),
   source: sourceSchema,

@@ -8,6 +8,7 @@ import type { Frames } from '@/core/carry/carryDepth';
 import { pictureOf, toEightBits } from '@/core/raster/picture';
 import { cacheDir, LIMITS } from '../../config';
 import { Problem } from '../../http/problem';
+import { inspectPicture } from '../inspect';
 import { readWholePicture } from '../readWholePicture';
 
 const run = promisify(execFile);
@@ -21,7 +22,10 @@ export interface NamedFrames extends Frames {
   close(): Promise<void>;
 }
 
-/** The frames of a folder of pictures, in the order of their names, or of a video file. @throws Problem what is wrong with them */
+/**
+ * The frames of a folder of pictures, in the order of their names, or of a video file. @throws Problem what is wrong
+ * with them
+ */
 export async function openFrames(path: string): Promise<NamedFrames> {
   const found = await stat(path).catch(() => undefined);
   if (!found) throw new Problem(404, 'not-found', `${path} does not exist.`);
@@ -36,32 +40,61 @@ async function folderFrames(dir: string): Promise<NamedFrames> {
       'no-frames',
       `${dir} holds no pictures; frames are PNG, JPEG, TIFF or WebP, in the order of their names.`,
     );
+  const names = files.map((file) => basename(file, extname(file)));
+  const twice = names.find((name, n) => names.indexOf(name) < n);
+  if (twice !== undefined)
+    throw new Problem(422, 'name-twice', `${dir} holds two pictures named ${twice}: nobody knows which is the frame.`);
+  // Said before the first frame is worked on, and not in the middle.
+  const first = await inspectPicture(join(dir, files[0]), files[0]);
+  for (const file of files) {
+    const { width, height } = await inspectPicture(join(dir, file), file);
+    if (width !== first.width || height !== first.height)
+      throw new Problem(
+        422,
+        'size-differs',
+        `${file} is ${width} × ${height} px but ${files[0]} is ${first.width} × ${first.height} px. Frames have one size.`,
+      );
+  }
   return {
     count: files.length,
-    names: files.map((file) => basename(file, extname(file))),
+    names,
     frame: async (n) => toEightBits(await readWholePicture(join(dir, files[n]), files[n])),
     close: () => Promise.resolve(),
   };
 }
 
 const probed = z.object({
-  streams: z.array(z.object({ width: z.number().int().positive(), height: z.number().int().positive() })).min(1),
+  streams: z
+    .array(
+      z.object({
+        width: z.number().int().positive(),
+        height: z.number().int().positive(),
+        /** A film that was taken upright says by how much it is to be turned, degrees. */
+        side_data_list: z.array(z.object({ rotation: z.number().optional() })).default([]),
+      }),
+    )
+    .min(1),
 });
+const NO_FFMPEG = 'FFmpeg could not be started. It comes with Debian’s package ffmpeg.';
+
+const unreadableFile = (path: string, why: string): Problem =>
+  new Problem(422, 'not-readable', `${basename(path)} cannot be read as footage: ${why}`);
 
 /** What FFmpeg unpacks lies in a file of its own while it is read: any frame is a place in it. */
 async function videoFrames(path: string): Promise<NamedFrames> {
-  const name = basename(path);
-  const unreadable = (why: string): Problem =>
-    new Problem(422, 'not-readable', `${name} cannot be read as footage: ${why}`);
+  const unreadable = (why: string): Problem => unreadableFile(path, why);
   const { stdout } = await run('ffprobe', [
-    ...['-v', 'error', '-select_streams', 'v:0', '-show_entries', 'stream=width,height', '-of', 'json'],
-    path,
-  ]).catch(() => {
+    ...['-v', 'error', '-select_streams', 'v:0', '-of', 'json'],
+    ...['-show_entries', 'stream=width,height:stream_side_data=rotation', path],
+  ]).catch((error: NodeJS.ErrnoException) => {
+    if (error.code === 'ENOENT') throw new Problem(422, 'no-video', NO_FFMPEG);
     throw unreadable('it holds no video that FFmpeg knows.');
   });
   const streams = probed.safeParse(JSON.parse(stdout));
   if (!streams.success) throw unreadable('it holds no pictures.');
-  const [{ width, height }] = streams.data.streams;
+  const [stored] = streams.data.streams;
+  const lies = stored.side_data_list.some(({ rotation = 0 }) => Math.abs(rotation) % 180 === 90);
+  const [width, height] = lies ? [stored.height, stored.width] : [stored.width, stored.height];
   if (width * height > LIMITS.pixels) throw unreadable(`its frames are ${width} × ${height} px.`);
   const raw = join(cacheDir('incoming'), `${randomUUID()}.rgba`);
   const bytes = width * height * 4;
@@ -103,16 +136,15 @@ function unpack(path: string, to: string, bytes: number): Promise<void> {
     says = (says + text.toString()).slice(-2000);
   });
   return new Promise((done, failed) => {
-    ffmpeg.on('error', (error) => {
-      failed(
-        new Problem(
-          422,
-          'no-video',
-          `FFmpeg could not be started: ${error.message}. It comes with Debian's package ffmpeg.`,
-        ),
-      );
+    ffmpeg.on('error', () => {
+      failed(new Problem(422, 'no-video', NO_FFMPEG));
     });
     ffmpeg.on('close', (code) => {
+      // What ended in the middle would be taken for shorter footage.
+      if (code !== 0) {
+        failed(unreadableFile(path, says.split('\n')[0]));
+        return;
+      }
       void stat(to).then(
         ({ size }) => {
           if (size > most * bytes)
@@ -126,8 +158,7 @@ function unpack(path: string, to: string, bytes: number): Promise<void> {
           else done();
         },
         () => {
-          const why = code === 0 ? 'it holds no frames.' : (says.split('\n')[0] ?? '');
-          failed(new Problem(422, 'not-readable', `${basename(path)} cannot be read as footage: ${why}`));
+          failed(unreadableFile(path, 'it holds no frames.'));
         },
       );
     });

@@ -105,7 +105,7 @@ function Cure({ fault }: { fault: Fault }) {
         const fitPx = Math.round(Math.min(200, Math.max(10, fault.kind === 'halo' ? 4 * fault.much : 12)));
         s.set({
           opened: { ...s.opened, [s.stage]: 'shape' },
-          shape: { ...s.shape, kind: 'fit', fitPx },
+          shape: { ...s.shape, kind: 'fit', where: 'all', fitBy: 'smoothed', fitPx },
           shaping: true,
         });
         s.tryMake({ kind: 'fit', reach: fitPx, edge: s.shape.edge });

@@ -5,7 +5,7 @@ import { useEffect } from 'react';
 import type { MarkStroke } from '@/core/depth/marks/markStroke';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
-import { draftOf, marksBy, marksNow, type Marking } from './making';
+import { draftOf, marksBy, marksNow, paintedSince, type Marking } from './making';
 import { markGrey, markName, markSays } from './markNames';
 import { useParallaxNote } from './parallaxNote';
 import { useDepth, useDepthStore } from './slice';
@@ -168,6 +168,7 @@ export function MarksWay() {
           { value: 'correct', label: 'Bent to marks' },
         ]}
       />
+      <OverPaint />
       {marks.length === 0 && (
         <p className="ct-hint">
           Draw a few strokes on the picture, each along what is equally deep: what is far, the floor near and far, the
@@ -221,6 +222,28 @@ export function MarksWay() {
           </Button>
         </div>
       )}
+    </>
+  );
+}
+
+/** What was painted since stays where it is, and marks do nothing there: that is said, with the way out. */
+function OverPaint() {
+  const store = useDepthStore();
+  const painted = useDepth((s) => paintedSince(s) !== null);
+  if (!painted) return null;
+  return (
+    <>
+      <p className="ct-hint">What was painted on this map since stays, and hides what marks say there.</p>
+      <Button
+        block
+        size="small"
+        onClick={() => {
+          const s = store.getState();
+          void s.make({ kind: 'marks', marks: [...marksNow(s)], by: marksBy(s), overPaint: true });
+        }}
+      >
+        Marks over the paint
+      </Button>
     </>
   );
 }

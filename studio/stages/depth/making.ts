@@ -59,7 +59,9 @@ export interface MakingSlice {
   relief: ReliefPart;
   /** The steps that changed the map in work, oldest first; undefined while they are looked up. */
   steps: readonly DepthStep[] | undefined;
-  /** Two versions of the map side by side, by their revisions (null: as it stands); undefined while none are compared. */
+  /**
+   * Two versions of the map side by side, by their revisions (null: as it stands); undefined while none are compared.
+   */
   wipe: DepthWipe | undefined;
   /** Compares other versions, or none. */
   setWipe(wipe: DepthWipe | undefined): void;
@@ -83,6 +85,11 @@ const held = ({ document, active }: RoomCore): HeldMarks | undefined => marksOfP
 /** The stored map of the plate in work. */
 const revisionNow = ({ document, active }: RoomCore): string | null =>
   active === null ? document.depth.revision : (document.plates.find(({ id }) => id === active)?.depth.revision ?? null);
+/** What marks made before the map in work was painted on; null where nobody did. */
+export function paintedSince(s: RoomCore): string | null {
+  const made = held(s)?.made;
+  return made !== undefined && made !== revisionNow(s) ? made : null;
+}
 /** The marks of the plate in work, as the hand has them. */
 export const marksNow = (s: Seen): readonly MarkStroke[] => draftOf(s) ?? held(s)?.marks ?? NONE;
 /** What of them is not stored; those of another plate stay with it. */
@@ -156,7 +163,7 @@ export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<Making
       const target = s.active;
       const before = make?.kind === 'marks' ? held(s) : undefined;
       const base = before?.base ?? null;
-      const painted = before?.made !== undefined && before.made !== revisionNow(s) ? before.made : null;
+      const painted = make?.kind === 'marks' && !make.overPaint ? paintedSince(s) : null;
       void s.preview?.tryDepth(make && { make, target, base, painted, quick }).then(
         (ms) => {
           if (ms === undefined) return;

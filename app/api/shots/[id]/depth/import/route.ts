@@ -10,7 +10,9 @@ const schema = z.object({
   near: z.enum(['white', 'black']),
   mend: z.enum(['yes', 'no']),
   plate: z.uuid().nullable().default(null),
-  /** What the numbers are of a file that holds floats; distances and their inverse with the nearest and the farthest. */
+  /**
+   * What the numbers are of a file that holds floats; distances and their inverse with the nearest and the farthest.
+   */
   values: z.enum(['depth', 'distance', 'inverse']).default('depth'),
   nearest: z.coerce.number().default(1),
   farthest: z.coerce.number().default(10),
