@@ -19,7 +19,7 @@ red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
   cork-twin depth-from-pair  --left F --right F --out F [--json]
   cork-twin depth-generate   --picture F --out F [--cues JSON] [--network FILE.onnx]
   cork-twin depth-convert    --in F --out F [--near-distance M --far-distance M] [--invert]
-  cork-twin carry  --frames DIR|FILE --keys DIR --kind depth --out DIR [--json]
+  cork-twin carry  --frames DIR|FILE --keys DIR --kind depth|matte --out DIR [--json]
 
 --near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; \
 negative is in front of the screen.

@@ -1,13 +1,15 @@
+import type { Size } from '../kind';
 import { overMap } from '../depth/overMap';
 import { before, noChain, type Chain } from '../flow/chain';
 import { inverseSearch } from '../flow/inverseSearch';
 import { trustOf } from '../flow/trust';
 import type { FlowField } from '../flow/flowField';
-import { requireSameSize, type DepthMap, type Picture8 } from '../raster/picture';
+import { requireSameSize, type DepthMap } from '../raster/picture';
 import { flowCandidate, rigidCandidate } from './candidates';
 import { chosenDepth, type Saying } from './chosenDepth';
 import { fitFrames, type MotionBegin } from './fitFrames';
 import type { RigidMotion } from './rigidMotion';
+import { checkKeys, type Frames } from './carryKeys';
 import { frameOf, type Frame } from './frame';
 import { StillParts } from './stillParts';
 import { weightedMedian } from './weightedMedian';
@@ -26,12 +28,6 @@ export interface CarriedDepth {
   readonly depth: Float32Array;
   /** Share of its pixels whose colours say that it is right; 1 at a key. */
   readonly trust: number;
-}
-
-/** Frames by their numbers, the first one 0; asked for one after another. */
-export interface Frames {
-  readonly count: number;
-  frame(n: number): Promise<Picture8>;
 }
 
 /** Beyond this median residual a scene is not rigid: only flow is believed, px. */
@@ -56,7 +52,14 @@ const ROOM = 4e9;
  * @throws CoreError `no-keys`, `no-such-frame`, `keys-disorder`, `size-differs`, `far-apart`
  */
 export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): AsyncGenerator<CarriedDepth> {
-  checkKeys(await frames.frame(0), frames.count, keys);
+  const first = await frames.frame(0);
+  checkKeys(
+    first,
+    frames.count,
+    keys.map(({ frame, depth }) => ({ frame, made: depth })),
+    'depth',
+  );
+  checkRoom(first, frames.count, keys);
   let left: Known | undefined;
   for (let n = 0; n <= keys.length; n++) {
     const right = n < keys.length ? await withFrame(frames, keys[n]) : undefined;
@@ -66,19 +69,11 @@ export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): As
   }
 }
 
-/** Whatever would stop it is said before the first frame. */
-function checkKeys(first: Picture8, count: number, keys: readonly DepthKey[]): void {
-  if (keys.length === 0)
-    throw new CoreError('no-keys', 'No frame has depth yet: at least one must, to be carried to the others.');
-  const { width, height } = first;
+/** What lies between two keys must fit in memory. */
+function checkRoom({ width, height }: Size, count: number, keys: readonly DepthKey[]): void {
   const most = Math.floor(ROOM / (FRAME_BYTES * width * height));
   let before = -1;
-  for (const { frame, depth } of keys) {
-    if (frame >= count)
-      throw new CoreError('no-such-frame', `Frame ${frame + 1} has depth, but there are only ${count} frames.`);
-    if (frame <= before)
-      throw new CoreError('keys-disorder', `Frame ${frame + 1} has two depths, or one that is out of order.`);
-    requireSameSize(`The depth of frame ${frame + 1}`, depth, 'the frames', first);
+  for (const { frame } of keys) {
     checkApart(before, frame, most);
     before = frame;
   }

@@ -1,4 +1,5 @@
 import type { Size } from '../kind';
+import { NormalEquations } from './normalEquations';
 
 /**
  * How a rigid scene moves in the picture when its camera moves a little: a place x of depth d (linear in one over the
@@ -71,30 +72,20 @@ export function fitMotion(size: Size, samples: readonly MotionSample[]): RigidMo
   let terms = new Float64Array(TERMS);
   let scale = 2;
   for (let round = 0; round < ROUNDS; round++) {
-    const normal = new Float64Array(TERMS * WIDE);
+    const normal = new NormalEquations(TERMS);
     for (let n = 0; n < samples.length; n++) {
       const { trust } = samples[n];
       const weight = round === 0 ? trust : trust / (1 + (off[n] / scale) ** 2) ** 2;
-      if (weight > 1e-6) addEquations(normal, rows, 2 * n * WIDE, weight);
+      if (weight <= 1e-6) continue;
+      normal.add(rows, 2 * n * WIDE, weight);
+      normal.add(rows, (2 * n + 1) * WIDE, weight);
     }
-    terms = solved(normal);
+    terms = normal.solution();
     for (let n = 0; n < samples.length; n++)
       off[n] = half * Math.hypot(missed(rows, 2 * n * WIDE, terms), missed(rows, (2 * n + 1) * WIDE, terms));
     scale = Math.max(0.25, 1.5 * middle(off));
   }
   return new RigidMotion(size, [...terms], samples.length > 0 ? middle(off) : Infinity);
-}
-
-/**
- * Adds both equations of a sample to the normal ones: what stands on and above their diagonal, and their right side.
- */
-function addEquations(normal: Float64Array, rows: Float64Array, from: number, weight: number): void {
-  for (let at = from; at < from + 2 * WIDE; at += WIDE)
-    for (let i = 0; i < TERMS; i++) {
-      const factor = weight * rows[at + i];
-      if (factor === 0) continue;
-      for (let j = i; j < WIDE; j++) normal[i * WIDE + j] += factor * rows[at + j];
-    }
 }
 
 /** By how much terms miss an equation. */
@@ -115,30 +106,3 @@ function equations({ x, y, depth, dx, dy }: MotionSample, size: Size, out: Float
 }
 
 const middle = (values: Float64Array): number => Float64Array.from(values).sort()[values.length >> 1] ?? Infinity;
-
-/**
- * The solution of a system whose right side stands behind it (elimination with the largest first); what nothing tells
- * is 0.
- */
-function solved(normal: Float64Array): Float64Array<ArrayBuffer> {
-  const wide = WIDE;
-  for (let i = 0; i < TERMS; i++) for (let j = 0; j < i; j++) normal[i * wide + j] = normal[j * wide + i];
-  for (let i = 0; i < TERMS; i++) normal[i * wide + i] += 1e-9;
-  for (let i = 0; i < TERMS; i++) {
-    let top = i;
-    for (let k = i + 1; k < TERMS; k++) if (Math.abs(normal[k * wide + i]) > Math.abs(normal[top * wide + i])) top = k;
-    for (let j = 0; j < wide; j++)
-      [normal[i * wide + j], normal[top * wide + j]] = [normal[top * wide + j], normal[i * wide + j]];
-    for (let k = i + 1; k < TERMS; k++) {
-      const share = normal[k * wide + i] / normal[i * wide + i];
-      for (let j = i; j < wide; j++) normal[k * wide + j] -= share * normal[i * wide + j];
-    }
-  }
-  const out = new Float64Array(TERMS);
-  for (let i = TERMS - 1; i >= 0; i--) {
-    let sum = normal[i * wide + TERMS];
-    for (let j = i + 1; j < TERMS; j++) sum -= normal[i * wide + j] * out[j];
-    out[i] = sum / normal[i * wide + i];
-  }
-  return out;
-}

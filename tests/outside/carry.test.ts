@@ -54,6 +54,43 @@ test('depth of the first and the last of 24 frames is carried to all between', a
   expect(frames[11].trust).toBeGreaterThan(0.7);
 });
 
+const matteOf = async (path: string): Promise<Buffer> => sharp(path).extractChannel(0).raw().toBuffer();
+/** Intersection over union. */
+function overlap(a: Buffer, b: Buffer): number {
+  let [both, either] = [0, 0];
+  for (let i = 0; i < a.length; i++) {
+    const [p, q] = [a[i] >= 128, b[i] >= 128];
+    if (p && q) both++;
+    if (p || q) either++;
+  }
+  return both / either;
+}
+
+// Truth: pixels of the clip's exact depth that lie on the lantern, or the free column (their places are in the scene's file).
+test('mattes are carried as layers: one that floats off, and one that a column goes in front of', async () => {
+  const film = join(dir, 'float.mp4');
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(CLIP, 'clip.mp4'), '-frames:v', '25', '-c', 'copy', film]);
+  const middle = async (name: string, what: string, keys: readonly string[]): Promise<number> => {
+    const from = folder(`${name}-keys`);
+    for (const n of keys) copyFileSync(join(CLIP, `${what}_${n}.png`), join(from, `frame_${n}.png`));
+    const out = join(dir, name);
+    const run = corkTwin('carry', '--frames', film, '--keys', from, '--kind', 'matte', '--out', out, '--json');
+    expect(run.err).toBe('');
+    const { frames } = JSON.parse(run.out) as { frames: { name: string; key: boolean; trust: number }[] };
+    expect(frames.map((f) => f.name)).toEqual(readdirSync(out).sort());
+    expect(frames.filter((f) => f.key).map((f) => f.name)).toEqual(keys.map((n) => `frame_${n}.png`));
+    // Half behind the column in the end.
+    if (what === 'lantern' && keys.length === 1) {
+      expect(frames[12].trust).toBeGreaterThan(0.9);
+      expect(frames[24].trust).toBeLessThan(0.8);
+    }
+    return overlap(await matteOf(join(out, 'frame_0013.png')), await matteOf(join(CLIP, `${what}_0013.png`)));
+  };
+  expect(await middle('lantern-on', 'lantern', ['0001'])).toBeGreaterThan(0.93);
+  expect(await middle('lantern-between', 'lantern', ['0001', '0025'])).toBeGreaterThan(0.94);
+  expect(await middle('column-between', 'column', ['0001', '0025'])).toBeGreaterThan(0.97);
+});
+
 // A real scene before a camera that stands still; people walk through a part of it.
 test('what stands still in real footage keeps its key’s depth bit by bit', async () => {
   const film = join(dir, 'street.mp4');
@@ -167,7 +204,7 @@ test('what cannot be carried is refused by name', async () => {
   const twice = folder('twice');
   for (const ending of ['png', 'tif'])
     await sharp(join(CLIP, 'depth_0001.png')).toFile(join(twice, `frame_0001.${ending}`));
-  expect(run('--frames', frames, '--keys', twice).err).toMatch(/Frame 1 has two depths/);
+  expect(run('--frames', frames, '--keys', twice).err).toMatch(/Frame 1 has depth twice/);
   expect(run('--frames', frames, '--keys', keys, '--out', frames).err).toMatch(
     /--out must be another folder than --frames/,
   );
@@ -176,6 +213,6 @@ test('what cannot be carried is refused by name', async () => {
   );
   writeFileSync(join(dir, 'broken.mp4'), readFileSync(join(CLIP, 'clip.mp4')).subarray(0, 4000));
   expect(run('--frames', join(dir, 'broken.mp4'), '--keys', keys).err).toMatch(/broken\.mp4 cannot be read as footage/);
-  expect(run('--frames', frames, '--keys', keys, '--kind', 'colour').err).toMatch(/--kind takes depth/);
+  expect(run('--frames', frames, '--keys', keys, '--kind', 'colour').err).toMatch(/--kind takes depth, matte/);
   expect(existsSync(join(dir, 'none'))).toBe(false);
 });

@@ -4,7 +4,7 @@ import { open, readdir, rm, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { promisify } from 'node:util';
 import { z } from 'zod';
-import type { Frames } from '@/core/carry/carryDepth';
+import type { Frames } from '@/core/carry/carryKeys';
 import { pictureOf, toEightBits } from '@/core/raster/picture';
 import { cacheDir, LIMITS } from '../../config';
 import { Problem } from '../../http/problem';

@@ -1,0 +1,121 @@
+import type { Mask, Picture8 } from '../raster/picture';
+import { checkKeys, type Frames } from './carryKeys';
+import { frameOf } from './frame';
+import { bothSides, type LayerSaying } from './layer/bothSides';
+import { FollowedLayer } from './layer/followLayer';
+import { laidLayer, type LaidLayer } from './layer/laidLayer';
+import { AT_KEY, type LayerPose } from './layer/layerPose';
+import { templateOf, type Template } from './layer/template';
+
+/** A frame's number with the matte that was made there. */
+export interface MatteKey {
+  readonly frame: number;
+  /** Empty where the cut-out is not in the picture, or wholly hidden. */
+  readonly matte: Mask;
+}
+
+/** A carried frame. */
+export interface CarriedMatte {
+  readonly frame: number;
+  readonly matte: Mask;
+  /** Share of the cut-out whose colours agree with a key's; 1 at a key, 0 where it was lost. */
+  readonly trust: number;
+}
+
+/** Less of it than this agrees: it was lost, or lies behind something. */
+const LOST = 0.15;
+
+/**
+ * Carries a cut-out from key frames to all others: as a layer that is looked for in each frame by what it looks like in its key, so
+ * that nothing drifts. What has the colours of its surroundings is in front of it.
+ * @param keys at least one, in the order of their frames
+ * @throws CoreError `no-keys`, `no-such-frame`, `keys-disorder`, `size-differs`
+ */
+export async function* carryMatte(frames: Frames, keys: readonly MatteKey[]): AsyncGenerator<CarriedMatte> {
+  checkKeys(
+    await frames.frame(0),
+    frames.count,
+    keys.map(({ frame, matte }) => ({ frame, made: matte })),
+    'a matte',
+  );
+  let left: Known | undefined;
+  for (let n = 0; n <= keys.length; n++) {
+    const right = n < keys.length ? await withTemplate(frames, keys[n]) : undefined;
+    if (left) yield { frame: left.frame, matte: left.matte, trust: 1 };
+    yield* between(frames, left, right);
+    left = right;
+  }
+}
+
+interface Known extends MatteKey {
+  readonly picture: Picture8;
+  /** Undefined where it is not to be seen. */
+  readonly template: Template | undefined;
+}
+
+async function withTemplate(frames: Frames, key: MatteKey): Promise<Known> {
+  const picture = await frames.frame(key.frame);
+  return { ...key, picture, template: templateOf(picture, key.matte) };
+}
+
+/** The frames between two keys, or before the first or after the last. */
+async function* between(
+  frames: Frames,
+  left: Known | undefined,
+  right: Known | undefined,
+): AsyncGenerator<CarriedMatte> {
+  const first = left ? left.frame + 1 : 0;
+  const last = right ? right.frame - 1 : frames.count - 1;
+  if (last < first) return;
+  // Where the later key's layer lies in each frame, walked back to the earlier one; only poses are kept.
+  const back = new Map<number, LayerPose>();
+  if (right?.template)
+    for await (const { frame, pose } of followed(frames, right, right.template, [last, first])) back.set(frame, pose);
+  const on = left?.template ? followed(frames, left, left.template, [first, last]) : read(frames, [first, last]);
+  for await (const { frame, picture, laid } of on) {
+    const sayings: LayerSaying[] = [];
+    if (laid) sayings.push({ laid, near: right ? right.frame - frame : 1 });
+    const later = right?.template && laidLayer(right.template, picture, back.get(frame)!);
+    if (later) sayings.push({ laid: later, near: left ? frame - left.frame : 1 });
+    const sure = sayings.filter(({ laid: { agrees } }) => agrees >= LOST);
+    yield {
+      frame,
+      matte: bothSides(picture, sure),
+      trust: sure.reduce((most, { laid: { agrees } }) => Math.max(most, agrees), 0),
+    };
+  }
+}
+
+interface Followed {
+  readonly frame: number;
+  readonly picture: Picture8;
+  readonly pose: LayerPose;
+  readonly laid: LaidLayer | undefined;
+}
+
+/** A key's layer through frames, each found from the one before it. @param range from the key's neighbour to the last */
+async function* followed(
+  frames: Frames,
+  key: Known,
+  template: Template,
+  [from, to]: readonly [number, number],
+): AsyncGenerator<Followed> {
+  const layer = new FollowedLayer(template);
+  const way = to >= from ? 1 : -1;
+  let before = frameOf(key.picture);
+  let laid = laidLayer(template, key.picture, AT_KEY);
+  for (let n = from; n !== to + way; n += way) {
+    const now = frameOf(await frames.frame(n));
+    const pose = layer.next(now, before, laid);
+    laid = laidLayer(template, now.picture, pose);
+    if (!laid || laid.agrees < LOST) layer.lose();
+    else layer.take(pose);
+    before = now;
+    yield { frame: n, picture: now.picture, pose, laid };
+  }
+}
+
+/** Frames of which the earlier key says nothing. */
+async function* read(frames: Frames, [from, to]: readonly [number, number]): AsyncGenerator<Omit<Followed, 'pose'>> {
+  for (let n = from; n <= to; n++) yield { frame: n, picture: await frames.frame(n), laid: undefined };
+}
