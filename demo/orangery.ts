@@ -7,7 +7,7 @@ import type { DepthMap, Mask } from '@/core/raster/picture';
 import { wholeScene } from '@/core/scene/sceneAt';
 import type { CameraPart, MovePart, Plate } from '@/core/shot/document';
 import { cutDepth } from '@/core/shot/cutPlate';
-import { pixelsOf } from '@/server/media/decode';
+import { pixelsOf } from '@/server/media/pixelsOf';
 import { storePicture } from '@/server/rasters/pictures';
 import { storeMap } from '@/server/rasters/revisions';
 import { changeShot, shotState } from '@/server/shots/history';

@@ -33,6 +33,8 @@ export const LIMITS = {
   pixels: 100_000_000,
   /** Largest file, bytes. */
   bytes: 1_000_000_000,
+  /** Largest file of moving pictures, bytes. */
+  footageBytes: 4_000_000_000,
   /** Most bytes that unpacked pictures may take on disk; what was not used for longest is forgotten. */
   cacheBytes: Number(process.env.CORK_CACHE_BYTES ?? 12_000_000_000),
   /** Longest time an upload may take, ms. */

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { existsSync } from 'node:fs';
 import { rename, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -10,7 +9,10 @@ import { halvingsFor, HALVINGS } from '@/core/raster/halvings';
 import { pictureOf, type Straight, type Straight8 } from '@/core/raster/picture';
 import { cacheDir, LIMITS } from '../config';
 import { Problem } from '../http/problem';
-import { forgetOldest, used } from './cache';
+import { forgetOldest } from './cache';
+import { cachedFile } from './cachedFile';
+import { storedFootage } from './footage/openFootage';
+import { pixelsOf } from './pixelsOf';
 import { fetchToFile } from './store';
 
 /**
@@ -49,30 +51,8 @@ export interface StoredPicture {
   readonly mediaId: string;
   readonly bits: 8 | 16;
   readonly fileName: string;
-}
-
-const running = new Map<string, Promise<string>>();
-
-/** Makes a file of the cache where it is missing, once for all who ask meanwhile. */
-async function cached(path: string, make: () => Promise<void>): Promise<string> {
-  if (existsSync(path)) {
-    await used(path);
-    return path;
-  }
-  let made = running.get(path);
-  if (!made) {
-    made = (async () => {
-      try {
-        await make();
-        await forgetOldest('source');
-        return path;
-      } finally {
-        running.delete(path);
-      }
-    })();
-    running.set(path, made);
-  }
-  return made;
+  /** Of footage: which of its frames, from 0. @default it is a picture */
+  readonly moment?: number | undefined;
 }
 
 /** Where the raster file of a name lies, halved so often. */
@@ -80,10 +60,35 @@ function rasterPath(name: string, level = 0): string {
   return join(cacheDir('source'), level === 0 ? `${name}.v` : `${name}.half-${level}.v`);
 }
 
+/** What its raster files are called. */
+const nameOf = ({ mediaId, moment }: StoredPicture): string =>
+  moment === undefined ? mediaId : `${mediaId}.frame-${moment}`;
+
+/** Decodes one frame of footage. */
+async function frameToRaster(picture: StoredPicture, moment: number, path: string): Promise<void> {
+  const footage = await storedFootage(picture);
+  for await (const { width, height, data, bits } of footage.frames(moment, moment + 1)) {
+    const part = `${path}.${randomUUID()}.v`;
+    try {
+      await sharp(data as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: false })
+        .toColourspace(bits === 16 ? 'rgb16' : 'srgb')
+        .toFile(part);
+      await rename(part, path);
+    } finally {
+      await unlink(part).catch(() => undefined);
+    }
+  }
+}
+
 /** Path of a source's raster file; made from the stored file where the cache has lost it. */
-export function sourceRaster({ mediaId, bits, fileName }: StoredPicture): Promise<string> {
-  const path = rasterPath(mediaId);
-  return cached(path, async () => {
+export function sourceRaster(picture: StoredPicture): Promise<string> {
+  const { mediaId, bits, fileName } = picture;
+  const path = rasterPath(nameOf(picture));
+  return cachedFile(path, 'source', async () => {
+    if (picture.moment !== undefined) {
+      await frameToRaster(picture, picture.moment, path);
+      return;
+    }
     const file = `${path}.source`;
     try {
       await fetchToFile(mediaId, file);
@@ -97,8 +102,8 @@ export function sourceRaster({ mediaId, bits, fileName }: StoredPicture): Promis
 /** Path of the same, halved so often: so that a preview reads what it shows. Each is made of the one before. */
 function halvedRaster(picture: StoredPicture, level: number): Promise<string> {
   if (level === 0) return sourceRaster(picture);
-  const path = rasterPath(picture.mediaId, level);
-  return cached(path, async () => halve(await halvedRaster(picture, level - 1), path, picture.bits));
+  const path = rasterPath(nameOf(picture), level);
+  return cachedFile(path, 'source', async () => halve(await halvedRaster(picture, level - 1), path, picture.bits));
 }
 
 /** Writes a raster file of half the size. */
@@ -160,15 +165,6 @@ export async function unpackIncoming(
 
 /** Pictures of so many px are worth halving ahead. */
 const LARGE = 6_000_000;
-
-/** What sharp has read as raw RGBA. */
-export function pixelsOf(data: Buffer, size: Size, bits: 8 | 16): Straight {
-  const values =
-    bits === 16
-      ? new Uint16Array(data.buffer, data.byteOffset, data.length / 2)
-      : new Uint8Array(data.buffer, data.byteOffset, data.length);
-  return pictureOf(size, values, 'straight');
-}
 
 /** All pixels of a raster file. Without its colour space named, sharp would hand 16 bits over as 8. */
 export async function readRaster(path: string, bits: 8 | 16): Promise<Straight> {

@@ -140,7 +140,8 @@ function* pngChunks(head: Buffer): Generator<{ type: string; body: Buffer }> {
   }
 }
 
-function isAnimatedPng(head: Buffer): boolean {
+/** True for a PNG that moves. */
+export function isAnimatedPng(head: Buffer): boolean {
   if (sniff(head) !== 'png') return false;
   for (const { type } of pngChunks(head)) if (type === 'acTL') return true;
   return false;

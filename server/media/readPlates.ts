@@ -15,7 +15,7 @@ import {
 } from '@/core/raster/picture';
 import { liftPlate } from '@/core/shot/plates';
 import { readDepthFile } from './depthFile';
-import { pixelsOf } from './decode';
+import { pixelsOf } from './pixelsOf';
 import { inspectPicture } from './inspect';
 import { plateListSchema, type PlateEntry, type PlateList } from './plateList';
 

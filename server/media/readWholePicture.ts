@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { Straight } from '@/core/raster/picture';
 import { Problem } from '../http/problem';
-import { pixelsOf } from './decode';
+import { pixelsOf } from './pixelsOf';
 import { inspectPicture } from './inspect';
 
 /** Reads a picture as upright sRGB RGBA in its own number of bits, checked by its header first. @throws Problem what is wrong with it */

@@ -7,6 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import { cacheDir, LIMITS } from '../config';
 import { Problem } from '../http/problem';
 import { isFloatFile } from './floatFile';
+import { sniffFootage } from './footage/sniffFootage';
 import { sniff } from './inspect';
 
 /** A file that has arrived whole and lies in a temporary place; `remove` it when done. */
@@ -28,11 +29,12 @@ const isZip = (head: Buffer): boolean => head.toString('latin1', 0, 4) === 'PK\x
  */
 export async function receiveFile(
   request: Request,
-  accept: { readonly zip?: boolean; readonly floats?: boolean } = {},
+  accept: { readonly zip?: boolean; readonly floats?: boolean; readonly footage?: boolean } = {},
 ): Promise<Arrived> {
   const fileName = cleanName(request.headers.get('x-file-name'));
   const announced = request.headers.get('content-length');
-  if (announced !== null && Number(announced) > LIMITS.bytes) throw tooLarge(fileName);
+  const most = accept.footage ? LIMITS.footageBytes : LIMITS.bytes;
+  if (announced !== null && Number(announced) > most) throw tooLarge(fileName, most);
   if (!request.body)
     throw new Problem(422, 'empty', `${fileName} is empty (0 bytes). Export it again and bring in the new file.`);
   const path = join(cacheDir('incoming'), randomUUID());
@@ -49,19 +51,20 @@ export async function receiveFile(
         piece.length >= 12 &&
         !sniff(piece) &&
         !(zip && accept.zip) &&
-        !(accept.floats && isFloatFile(piece))
+        !(accept.floats && isFloatFile(piece)) &&
+        !(accept.footage && (zip || sniffFootage(piece)))
       ) {
         done(
           new Problem(
             415,
             'not-a-picture',
-            `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}${accept.floats ? ', OpenEXR and portable float maps' : ''}.`,
+            `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}${accept.floats ? ', OpenEXR and portable float maps' : ''}${accept.footage ? ', and moving pictures: MP4, MOV, WebM, MKV, AVI, GIF, animated PNG and WebP, and a zip of numbered pictures' : ''}.`,
           ),
         );
         return;
       }
       received += piece.length;
-      if (received > LIMITS.bytes) done(tooLarge(fileName));
+      if (received > most) done(tooLarge(fileName, most));
       else done(null, piece);
     },
   });
@@ -105,11 +108,11 @@ export async function receiveFile(
   return { path, fileName, zip, remove };
 }
 
-function tooLarge(fileName: string): Problem {
+function tooLarge(fileName: string, most: number): Problem {
   return new Problem(
     413,
     'too-large',
-    `${fileName} is larger than ${LIMITS.bytes / 1e6} MB, the largest file that can be brought in. Save it compressed, or smaller.`,
+    `${fileName} is larger than ${most / 1e6} MB, the largest file that can be brought in. Save it compressed, or smaller.`,
   );
 }
 

@@ -89,6 +89,53 @@ export async function unpackZip(
   }
 }
 
+/** A zip whose files can be taken out one by one, in any order. */
+export interface OpenZip {
+  readonly files: readonly { readonly name: string; readonly bytes: number }[];
+  /** Unpacks one file, streamed. @throws Problem `bad-zip` */
+  take(name: string, to: string): Promise<void>;
+  close(): void;
+}
+
+/** Opens a zip for reading at random. @throws Problem `bad-zip` */
+export async function openZip(path: string, fileName: string): Promise<OpenZip> {
+  const bad = (): Problem =>
+    new Problem(
+      422,
+      'bad-zip',
+      `${fileName} cannot be unpacked: the file is cut off or damaged. Export or copy it again.`,
+    );
+  const zip = await promisify<string, yauzl.Options, ZipReader>(yauzl.open)(path, {
+    lazyEntries: true,
+    autoClose: false,
+  }).catch(() => {
+    throw bad();
+  });
+  const entries = new Map<string, Entry>();
+  try {
+    for (let entry = await nextEntry(zip); entry; entry = await nextEntry(zip))
+      if (!entry.fileName.endsWith('/')) entries.set(entry.fileName, entry);
+  } catch {
+    zip.close();
+    throw bad();
+  }
+  return {
+    files: [...entries].map(([name, { uncompressedSize: bytes }]) => ({ name, bytes })),
+    take: async (name, to) => {
+      const entry = entries.get(name);
+      if (!entry) throw bad();
+      await promisify<Entry, Readable>(zip.openReadStream.bind(zip))(entry)
+        .then((stream) => pipeline(stream, createWriteStream(to)))
+        .catch(() => {
+          throw bad();
+        });
+    },
+    close: () => {
+      zip.close();
+    },
+  };
+}
+
 /** The next entry of a zip; undefined at its end. */
 function nextEntry(zip: ZipReader): Promise<Entry | undefined> {
   return new Promise((resolve, reject) => {

@@ -5,10 +5,12 @@ import { Problem } from '../http/problem';
 import { unpackIncoming } from '../media/decode';
 import { inspectPicture } from '../media/inspect';
 import { storeFile } from '../media/store';
+import { isMoving } from '../media/footage/isMoving';
+import { bringFootage } from './bringFootage';
 import { createShot } from './shots';
 
 /**
- * Makes a shot of a picture file: checked by its header, decoded once to prove it whole, stored unchanged. Returns the
+ * Makes a shot of a picture file (or of one of moving pictures): checked by its header, decoded once to prove it whole, stored unchanged. Returns the
  * shot's id. @throws Problem what is wrong with the file
  */
 export async function bringIn(
@@ -17,6 +19,7 @@ export async function bringIn(
   fileName: string,
   { name, depth }: { readonly name?: string; readonly depth?: DepthMap } = {},
 ): Promise<string> {
+  if (!depth && (await isMoving(path))) return bringFootage(projectId, path, fileName, name);
   const header = await inspectPicture(path, fileName);
   const raster = await unpackIncoming(path, header, fileName);
   try {

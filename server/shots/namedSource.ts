@@ -4,11 +4,16 @@ import { Problem } from '../http/problem';
 import type { ShotState } from './history';
 
 /**
- * The shot's source, where it is the picture that an address names. @throws Problem 404 for a picture that the shot
- * has no more, or never had
+ * The shot's source, where it is the picture that an address names; of footage the frame that it names. @throws Problem
+ * 404 for a picture that the shot has no more, or never had
  */
-export function namedSource(url: string, { document: { source } }: ShotState): ShotDocument['source'] {
-  const media = z.uuid().parse(new URL(url).searchParams.get('media'));
+export function namedSource(url: string, { document: { source, footage } }: ShotState): ShotDocument['source'] {
+  const query = new URL(url).searchParams;
+  const media = z.uuid().parse(query.get('media'));
   if (media !== source.mediaId) throw Problem.notFound('This picture of the shot');
-  return source;
+  const asked = query.get('frame');
+  if (asked === null || !footage) return source;
+  const moment = z.coerce.number().int().min(0).parse(asked);
+  if (moment >= footage.frames) throw Problem.notFound(`Frame ${moment + 1} of the shot`);
+  return { ...source, moment };
 }

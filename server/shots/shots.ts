@@ -16,6 +16,8 @@ export interface Begun {
   readonly projectId: string;
   readonly name: string;
   readonly source: ShotDocument['source'];
+  /** @default a still */
+  readonly footage?: ShotDocument['footage'];
   /** Focal length of the lens that took it, px; null: nobody knows. @default null */
   readonly focalPx?: number | null;
   /** @default flat on the screen plane */
@@ -25,13 +27,14 @@ export interface Begun {
 /** Stores a new shot whose source is already stored. */
 export async function createShot(
   em: EntityManager,
-  { projectId, name, source, focalPx = null, depth }: Begun,
+  { projectId, name, source, footage = null, focalPx = null, depth }: Begun,
 ): Promise<string> {
   const begun = newDocument(source, randomUUID());
   const flat = Math.round(Math.min(1, Math.max(0, depthOf(0, begun.budget))) * 65535);
   const revision = depth ? await storeMap(em, depth) : await storeFlat(em, source, flat);
   const document: ShotDocument = {
     ...begun,
+    footage,
     camera: { ...begun.camera, focalPx },
     depth: { ...begun.depth, revision: revision.id },
   };

@@ -27,14 +27,14 @@ const error = (a: Uint16Array, at: (i: number) => number): number =>
 // Truth: the demo clip's exact depth, halfway between two keys. Peer: blending these.
 test('depth of the first and the last of 24 frames is carried to all between', async () => {
   const film = join(dir, 'drift.mp4');
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(CLIP, 'clip.mp4'), '-frames:v', '24', '-c', 'copy', film]);
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(CLIP, 'clip.mp4'), '-frames:v', '25', '-c', 'copy', film]);
   const keys = folder('keys');
   for (const n of ['0001', '0024']) copyFileSync(join(CLIP, `depth_${n}.png`), join(keys, `frame_${n}.png`));
   const out = join(dir, 'carried');
   const run = corkTwin('carry', '--frames', film, '--keys', keys, '--kind', 'depth', '--out', out, '--json');
   expect(run.err).toBe('');
   const { frames } = JSON.parse(run.out) as { frames: { name: string; key: boolean; trust: number }[] };
-  const names = Array.from({ length: 24 }, (_, n) => `frame_${String(n + 1).padStart(4, '0')}.png`);
+  const names = Array.from({ length: 25 }, (_, n) => `frame_${String(n + 1).padStart(4, '0')}.png`);
   expect(frames.map((f) => f.name)).toEqual(names);
   expect(readdirSync(out).sort()).toEqual(names);
   expect(frames.filter((f) => f.key).map((f) => [f.name, f.trust])).toEqual([
@@ -212,7 +212,9 @@ test('what cannot be carried is refused by name', async () => {
     /--out must be another folder than --keys/,
   );
   writeFileSync(join(dir, 'broken.mp4'), readFileSync(join(CLIP, 'clip.mp4')).subarray(0, 4000));
-  expect(run('--frames', join(dir, 'broken.mp4'), '--keys', keys).err).toMatch(/broken\.mp4 cannot be read as footage/);
+  expect(run('--frames', join(dir, 'broken.mp4'), '--keys', keys).err).toMatch(
+    /broken\.mp4 cannot be read: it is cut off or damaged/,
+  );
   expect(run('--frames', frames, '--keys', keys, '--kind', 'colour').err).toMatch(/--kind takes depth, matte/);
   expect(existsSync(join(dir, 'none'))).toBe(false);
 });

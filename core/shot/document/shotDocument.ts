@@ -5,6 +5,7 @@ import { keptDepthsPart } from './keptDepths';
 import { marksPart } from './marks';
 import { backDepthSchema, paintedPart, PLATES, plateSchema } from './plate';
 import { BEGIN_RECIPES, recipesSchema } from '../../recipes';
+import { footageSchema } from './footage';
 import { frameSchema, sourceSchema, type Source } from './source';
 import { beginStereo, stereoPart, viewingSchema } from './stereo';
 
@@ -17,6 +18,8 @@ export const VERSION = 2;
 export const shotDocumentSchema = z.strictObject({
   version: z.literal(VERSION),
   source: sourceSchema,
+  /** Null: a still. */
+  footage: footageSchema.nullable(),
   /** Null: all of the source is handed over. */
   frame: frameSchema.nullable(),
   depth: backDepthSchema,
@@ -47,6 +50,7 @@ export function newDocument(source: Source, depthRevision: string): ShotDocument
   return {
     version: VERSION,
     source,
+    footage: null,
     frame: null,
     depth: { revision: depthRevision, near: 1, far: 0, behind: null },
     fill: null,

@@ -10,6 +10,8 @@ export const sourceSchema = z.strictObject({
   hasAlpha: z.boolean(),
   /** What was said when it came in: what was turned, converted, left out. */
   told: z.string().max(400),
+  /** Of footage: which of its frames this is, from 0. */
+  moment: z.number().int().min(0).optional(),
 });
 export type Source = z.infer<typeof sourceSchema>;
 

@@ -23,6 +23,7 @@ const PARTS_SINCE: Fields = {
   strokes: [],
   marks: [],
   keptDepths: [],
+  footage: null,
 };
 const PLATE_OF_BEFORE: Fields = {
   piece: null,

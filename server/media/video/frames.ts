@@ -1,17 +1,14 @@
-import { execFile, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { open, readdir, rm, stat } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import { promisify } from 'node:util';
-import { z } from 'zod';
 import type { Frames } from '@/core/carry/carryKeys';
 import { pictureOf, toEightBits } from '@/core/raster/picture';
-import { cacheDir, LIMITS } from '../../config';
+import { cacheDir } from '../../config';
 import { Problem } from '../../http/problem';
+import { openVideo } from '../footage/videoFile';
 import { inspectPicture } from '../inspect';
 import { readWholePicture } from '../readWholePicture';
 
-const run = promisify(execFile);
 const PICTURES = new Set(['.png', '.jpg', '.jpeg', '.tif', '.tiff', '.webp']);
 /** Unpacked footage may take so much room on the disk, bytes. */
 const ROOM = 20e9;
@@ -63,58 +60,30 @@ async function folderFrames(dir: string): Promise<NamedFrames> {
   };
 }
 
-const probed = z.object({
-  streams: z
-    .array(
-      z.object({
-        width: z.number().int().positive(),
-        height: z.number().int().positive(),
-        /** A film that was taken upright says by how much it is to be turned, degrees. */
-        side_data_list: z.array(z.object({ rotation: z.number().optional() })).default([]),
-      }),
-    )
-    .min(1),
-});
-const NO_FFMPEG = 'FFmpeg could not be started. It comes with Debian’s package ffmpeg.';
-
-const unreadableFile = (path: string, why: string): Problem =>
-  new Problem(422, 'not-readable', `${basename(path)} cannot be read as footage: ${why}`);
-
 /** What FFmpeg unpacks lies in a file of its own while it is read: any frame is a place in it. */
 async function videoFrames(path: string): Promise<NamedFrames> {
-  const unreadable = (why: string): Problem => unreadableFile(path, why);
-  const { stdout } = await run('ffprobe', [
-    ...['-v', 'error', '-select_streams', 'v:0', '-of', 'json'],
-    ...['-show_entries', 'stream=width,height:stream_side_data=rotation', path],
-  ]).catch((error: NodeJS.ErrnoException) => {
-    if (error.code === 'ENOENT') throw new Problem(422, 'no-video', NO_FFMPEG);
-    throw unreadable('it holds no video that FFmpeg knows.');
-  });
-  const streams = probed.safeParse(JSON.parse(stdout));
-  if (!streams.success) throw unreadable('it holds no pictures.');
-  const [stored] = streams.data.streams;
-  const lies = stored.side_data_list.some(({ rotation = 0 }) => Math.abs(rotation) % 180 === 90);
-  const [width, height] = lies ? [stored.height, stored.width] : [stored.width, stored.height];
-  if (width * height > LIMITS.pixels) throw unreadable(`its frames are ${width} × ${height} px.`);
-  const raw = join(cacheDir('incoming'), `${randomUUID()}.rgba`);
+  const name = basename(path);
+  const { info, frames } = await openVideo(path, name, Infinity);
+  const { width, height } = info;
+  const count = info.shows.length;
   const bytes = width * height * 4;
+  if (count * bytes > ROOM)
+    throw new Problem(422, 'too-long', `${name} unpacks to more than ${ROOM / 1e9} GB. Hand in a part of it.`);
+  const raw = join(cacheDir('incoming'), `${randomUUID()}.rgba`);
   try {
-    await unpack(path, raw, bytes);
-    const { size } = await stat(raw);
-    const count = Math.floor(size / bytes);
-    if (count === 0) throw unreadable('it holds no whole frame.');
-    const file = await open(raw, 'r');
+    const out = await open(raw, 'w+');
+    for await (const picture of frames(0, count)) await out.write(toEightBits(picture).data as Uint8Array);
     const digits = Math.max(4, String(count).length);
     return {
       count,
       names: Array.from({ length: count }, (_, n) => `frame_${String(n + 1).padStart(digits, '0')}`),
       frame: async (n) => {
         const data = new Uint8Array(bytes);
-        await file.read(data, 0, bytes, n * bytes);
+        await out.read(data, 0, bytes, n * bytes);
         return pictureOf({ width, height }, data, 'straight');
       },
       close: async () => {
-        await file.close();
+        await out.close();
         await rm(raw, { force: true });
       },
     };
@@ -122,45 +91,4 @@ async function videoFrames(path: string): Promise<NamedFrames> {
     await rm(raw, { force: true });
     throw error;
   }
-}
-
-/** Unpacks footage to RGBA of 8 bits, turned as it says, each frame once. @throws Problem `too-long` */
-function unpack(path: string, to: string, bytes: number): Promise<void> {
-  const most = Math.floor(ROOM / bytes);
-  const words = ['-v', 'error', '-y', '-i', path, '-map', '0:v:0', '-fps_mode', 'passthrough'];
-  const ffmpeg = spawn('ffmpeg', [...words, '-frames:v', String(most + 1), '-f', 'rawvideo', '-pix_fmt', 'rgba', to], {
-    stdio: ['ignore', 'ignore', 'pipe'],
-  });
-  let says = '';
-  ffmpeg.stderr.on('data', (text: Buffer) => {
-    says = (says + text.toString()).slice(-2000);
-  });
-  return new Promise((done, failed) => {
-    ffmpeg.on('error', () => {
-      failed(new Problem(422, 'no-video', NO_FFMPEG));
-    });
-    ffmpeg.on('close', (code) => {
-      // What ended in the middle would be taken for shorter footage.
-      if (code !== 0) {
-        failed(unreadableFile(path, says.split('\n')[0]));
-        return;
-      }
-      void stat(to).then(
-        ({ size }) => {
-          if (size > most * bytes)
-            failed(
-              new Problem(
-                422,
-                'too-long',
-                `${basename(path)} unpacks to more than ${ROOM / 1e9} GB. Hand in a part of it.`,
-              ),
-            );
-          else done();
-        },
-        () => {
-          failed(unreadableFile(path, 'it holds no frames.'));
-        },
-      );
-    });
-  });
 }

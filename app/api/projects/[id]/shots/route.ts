@@ -5,7 +5,7 @@ import { bringIn } from '@/server/shots/bringIn';
 
 export const POST = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const projectId = await idOf(context);
-  const file = await receiveFile(request);
+  const file = await receiveFile(request, { footage: true });
   try {
     return Response.json({ id: await bringIn(projectId, file.path, file.fileName) }, { status: 201 });
   } finally {
