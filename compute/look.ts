@@ -64,6 +64,8 @@ export interface Look {
 export interface RasterNames {
   /** The source's own name. */
   readonly media: string;
+  /** Of footage: which frame, from 0. @default it is a picture */
+  readonly moment?: number;
   readonly depth: string;
   readonly behind: string | null;
   readonly fill: string | null;

@@ -12,11 +12,12 @@ import type { RenderSummary } from '@/server/renders/renders';
 import type { Filled } from '@/server/shots/fills';
 import type { WorkLook } from '@/server/shots/longWork';
 import type { BorderOrder } from '@/server/shots/border';
+import type { FootageState } from '@/server/shots/depthKeys';
 import type { DepthStep } from '@/server/shots/depthHistory';
 import type { NetworkFile } from '@/server/network/networks';
 import type { PlateAction } from '@/server/shots/plates';
 
-export type { BorderOrder, FillAction, PlateAction, RenderSummary, ShotState };
+export type { BorderOrder, FillAction, FootageState, PlateAction, RenderSummary, ShotState };
 
 /** The user's own depth networks, and the folder that they are put into. */
 export interface Networks {
@@ -58,6 +59,8 @@ export class Refusal extends Error {
 export interface ChangeAt {
   readonly expectedHead: number;
   readonly changeId: string;
+  /** The frame of footage that it is made at. */
+  readonly moment?: number;
 }
 
 const AWAY = 'The server does not answer just now.';
@@ -138,6 +141,15 @@ export interface DepthFile {
 const queryOf = (words: object): string =>
   new URLSearchParams(Object.entries(words).map(([name, value]) => [name, String(value)])).toString();
 
+/** Which depth map is meant: a plate's (null: the back plate's), of footage at a frame. */
+export interface MapSeen {
+  readonly plate: string | null;
+  readonly moment: number | undefined;
+}
+
+export const mapQuery = ({ plate, moment }: MapSeen): string =>
+  queryOf({ ...(plate === null ? {} : { plate }), ...(moment === undefined ? {} : { moment }) });
+
 export const api = {
   createProject: (name: string) => call<{ id: string }>('POST', '/api/projects', { name }),
   changeProject: (id: string, change: { name?: string; putAway?: boolean }) =>
@@ -179,10 +191,10 @@ export const api = {
       file,
       onProgress,
     ),
-  depthFaults: (id: string, plate: string | null) =>
-    call<{ faults: Fault[] }>('GET', `/api/shots/${id}/depth/faults${plate === null ? '' : `?plate=${plate}`}`),
-  depthSteps: (id: string, plate: string | null) =>
-    call<{ steps: DepthStep[] }>('GET', `/api/shots/${id}/depth/steps${plate === null ? '' : `?plate=${plate}`}`),
+  depthFaults: (id: string, seen: MapSeen) =>
+    call<{ faults: Fault[] }>('GET', `/api/shots/${id}/depth/faults?${mapQuery(seen)}`),
+  depthSteps: (id: string, seen: MapSeen) =>
+    call<{ steps: DepthStep[] }>('GET', `/api/shots/${id}/depth/steps?${mapQuery(seen)}`),
   depthVersions: (id: string, at: ChangeAt, act: VersionAction) =>
     call<ShotState>('POST', `/api/shots/${id}/depth/versions`, { ...at, act }),
   networks: () => call<Networks>('GET', '/api/networks'),
@@ -190,6 +202,10 @@ export const api = {
     call<ShotState>('POST', `/api/shots/${id}/depth/network`, { ...at, ...order }),
   depthByPair: (id: string, at: ChangeAt, file: File, onProgress: (share: number) => void) =>
     send<DepthByPair>(`/api/shots/${id}/depth/pair?${queryOf(at)}`, file, onProgress),
+  footage: (id: string) => call<FootageState>('GET', `/api/shots/${id}/footage`),
+  depthKey: (id: string, at: ChangeAt, action: 'set' | 'drop') =>
+    call<ShotState>('POST', `/api/shots/${id}/footage/key`, { ...at, action }),
+  carry: (id: string) => call<{ carried: number }>('POST', `/api/shots/${id}/footage/carry`),
   render: (id: string, recipe: Recipe) => call<{ id: string }>('POST', `/api/shots/${id}/renders`, recipe),
   actOnRender: (id: string, action: 'stop' | 'retry' | 'remove') =>
     call<void>('POST', `/api/renders/${id}`, { action }),

@@ -20,7 +20,7 @@ describe('addresses of rasters', () => {
   test('what is fetched ahead is what the preview’s whole layer asks for', () => {
     const size = { width: 1600, height: 1000 };
     const at = addressesIn('shot', wholePlace(size, 1280));
-    expect(addressesAhead('shot', size, names)).toEqual([at.picture('m'), at.depth('d')]);
+    expect(addressesAhead('shot', size, names)).toEqual([at.picture({ media: 'm' }), at.depth('d')]);
   });
 
   test('a window has the size that its scale gives; a matte is asked for as one', () => {

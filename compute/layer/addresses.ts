@@ -30,7 +30,8 @@ function query(place: LayerPlace): string {
 
 /** Where the page finds rasters of a shot in a place. What an address names never changes. */
 export const addressesIn = (shotId: string, place: LayerPlace) => ({
-  picture: (media: string): string => `/api/shots/${shotId}/picture?media=${media}&${query(place)}`,
+  picture: ({ media, moment }: Pick<RasterNames, 'media' | 'moment'>): string =>
+    `/api/shots/${shotId}/picture?media=${media}&${moment === undefined ? '' : `frame=${moment}&`}${query(place)}`,
   depth: (revision: string): string => `/api/shots/${shotId}/depth?revision=${revision}&${query(place)}`,
   matte: (revision: string): string => `/api/shots/${shotId}/depth?revision=${revision}&${query(place)}&as=matte`,
   painted: (revision: string): string => `/api/shots/${shotId}/fill?revision=${revision}&${query(place)}`,
@@ -40,7 +41,7 @@ export const addressesIn = (shotId: string, place: LayerPlace) => ({
  * What of a shot's first picture can be fetched while the room's own code is on its way: what every shot has. More
  * would hold that code up.
  */
-export function addressesAhead(shotId: string, source: Size, { media, depth }: RasterNames): string[] {
+export function addressesAhead(shotId: string, source: Size, names: RasterNames): string[] {
   const at = addressesIn(shotId, wholePlace(source, PREVIEW_SIDE));
-  return [at.picture(media), at.depth(depth)];
+  return [at.picture(names), at.depth(names.depth)];
 }

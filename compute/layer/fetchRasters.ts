@@ -26,7 +26,7 @@ export interface LayerOrder {
 export async function openLayer(order: LayerOrder, helpers: LayerHelpers): Promise<Layer> {
   const { place, names, held } = order;
   const [picture, depth, behind, painted, ...plates] = await Promise.all([
-    held ? held.layer.picture : fetchPicture(order),
+    held && held.names.moment === names.moment ? held.layer.picture : fetchPicture(order),
     held?.names.depth === names.depth ? held.layer.depth.data : fetchRaster(order, names.depth),
     behindOf(order),
     paintedOf(order, names, held && { names: held.names, painted: held.layer.painted }),
@@ -38,7 +38,8 @@ export async function openLayer(order: LayerOrder, helpers: LayerHelpers): Promi
 }
 
 /** What decides how plates are laid out: everything but what was put on them. */
-const bareNames = ({ depth, behind, plates }: RasterNames): object => ({
+const bareNames = ({ moment, depth, behind, plates }: RasterNames): object => ({
+  moment,
   depth,
   behind,
   plates: plates.map((p) => [p.id, p.matte, p.depth, p.piece]),
@@ -101,7 +102,7 @@ async function get(path: string): Promise<Response> {
 /** The source in a window, premultiplied. */
 async function fetchPicture(order: LayerOrder): Promise<Premultiplied8> {
   const { shot, names, place } = order;
-  const answer = await get(addressesIn(shot.id, place).picture(names.media));
+  const answer = await get(addressesIn(shot.id, place).picture(names));
   const picture = await decode(await answer.blob());
   return premultiply(picture);
 }

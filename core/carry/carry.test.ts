@@ -31,6 +31,15 @@ describe('a motion', () => {
     expect(motion.residual).toBeLessThan(0.1);
   });
 
+  test('is none where nothing moves before a flat scene, whose terms stand for each other', () => {
+    const still = Array.from({ length: 300 }, (): MotionSample => {
+      const by = 0.01 * (random() - 0.5);
+      return { x: random() * 160, y: random() * 100, depth: 0.3, dx: by, dy: -by, trust: 1 };
+    });
+    const motion = fitMotion(size, still);
+    expect(Math.abs(motion.depthAfter(0.3) - 0.3)).toBeLessThan(1e-3);
+  });
+
   test('takes a place where a pinhole would see it, and its depth with it', () => {
     // A camera that comes nearer by a quarter of the distance of white: c = 1/4, seen from the middle.
     const nearer = new RigidMotion(size, [0, 0, 0.25, 0, 0, 0, 0, 0, 0], 0);

@@ -23,7 +23,7 @@ export interface CarriedMatte {
 }
 
 /** Less of it than this agrees: it was lost, or lies behind something. */
-const LOST = 0.15;
+const LOST = 0.25;
 
 /**
  * Carries a cut-out from key frames to all others: as a layer that is looked for in each frame by what it looks like in its key, so

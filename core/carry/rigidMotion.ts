@@ -63,15 +63,20 @@ const ROUNDS = 12;
  */
 export function fitMotion(size: Size, samples: readonly MotionSample[]): RigidMotion {
   const half = size.width / 2;
-  // Two equations a sample, each its nine factors and what they shall make.
+  // Two equations a sample, each its nine factors and what they shall make. Where it goes to stands on both sides: it is taken from the
+  // terms of the round before. Taken from what was seen, a scene of one depth would have terms (c = 1 / depth, zoom -1) that fit
+  // whatever it sees.
   const rows = new Float64Array(samples.length * 2 * WIDE);
-  samples.forEach((sample, n) => {
-    equations(sample, size, rows.subarray(n * 2 * WIDE, (n + 1) * 2 * WIDE));
-  });
   const off = new Float64Array(samples.length);
+  const gone = new Float64Array(2);
   let terms = new Float64Array(TERMS);
   let scale = 2;
   for (let round = 0; round < ROUNDS; round++) {
+    const known = new RigidMotion(size, [...terms], 0);
+    samples.forEach((sample, n) => {
+      known.move(sample.x, sample.y, sample.depth, gone);
+      equations(sample, size, gone, rows.subarray(n * 2 * WIDE, (n + 1) * 2 * WIDE));
+    });
     const normal = new NormalEquations(TERMS);
     for (let n = 0; n < samples.length; n++) {
       const { trust } = samples[n];
@@ -95,14 +100,14 @@ function missed(rows: Float64Array, at: number, terms: Float64Array): number {
   return sum;
 }
 
-/** @param out the equation across, then the one down */
-function equations({ x, y, depth, dx, dy }: MotionSample, size: Size, out: Float64Array): void {
+/** @param gone how far it is thought to have gone, px @param out the equation across, then the one down */
+function equations({ x, y, depth, dx, dy }: MotionSample, size: Size, gone: Float64Array, out: Float64Array): void {
   const half = size.width / 2;
   const px = (x - size.width / 2) / half;
   const py = (y - size.height / 2) / half;
   const [u, v] = [dx / half, dy / half];
-  out.set([depth, 0, (px + u) * depth, 1, 0, -py, px * px, px * py, px, u]);
-  out.set([0, depth, (py + v) * depth, 0, 1, px, px * py, py * py, py, v], WIDE);
+  out.set([depth, 0, (px + gone[0] / half) * depth, 1, 0, -py, px * px, px * py, px, u]);
+  out.set([0, depth, (py + gone[1] / half) * depth, 0, 1, px, px * py, py * py, py, v], WIDE);
 }
 
 const middle = (values: Float64Array): number => Float64Array.from(values).sort()[values.length >> 1] ?? Infinity;

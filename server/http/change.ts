@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MOST_FOOTAGE } from '@/core/shot/document';
 import type { ShotAt, ShotState } from '../shots/history';
 import { once } from '../shots/history';
 import { readJson, route } from './guard';
@@ -6,9 +7,18 @@ import { idOf } from './params';
 
 type Context = { params: Promise<{ id: string }> };
 
-/** What every change says beside itself: the head that it builds on, and its own id. */
-const changeFields = { expectedHead: z.number().int(), changeId: z.uuid().optional() };
-const changeQuery = z.object({ expectedHead: z.coerce.number().int(), changeId: z.uuid().optional() });
+/** What every change says beside itself: the head that it builds on, its own id, and of footage its frame. */
+const moment = z.coerce.number().int().min(0).max(MOST_FOOTAGE).optional();
+const changeFields = { expectedHead: z.number().int(), changeId: z.uuid().optional(), moment };
+const changeQuery = z.object({ expectedHead: z.coerce.number().int(), changeId: z.uuid().optional(), moment });
+type Fields = z.infer<typeof changeQuery>;
+
+const shotAt = (id: string, { expectedHead, changeId, moment: frame }: Fields): ShotAt => ({
+  id,
+  expectedHead,
+  ...(changeId ? { changeId } : {}),
+  ...(frame === undefined ? {} : { moment: frame }),
+});
 
 /** A route that changes a shot: the body is validated, and a change that is sent again is made once. */
 export function changeRoute<Shape extends z.ZodRawShape>(
@@ -18,10 +28,8 @@ export function changeRoute<Shape extends z.ZodRawShape>(
   const schema = z.strictObject({ ...changeFields, ...shape });
   return route<Context>(async (request, context) => {
     const id = await idOf(context);
-    const { expectedHead, changeId, ...given } = schema.parse(await readJson(request)) as z.infer<
-      z.ZodObject<typeof changeFields>
-    >;
-    const at: ShotAt = { id, expectedHead, ...(changeId ? { changeId } : {}) };
+    const { expectedHead, changeId, moment: frame, ...given } = schema.parse(await readJson(request)) as Fields;
+    const at = shotAt(id, { expectedHead, changeId, moment: frame });
     const made = await once(at, () => work(at, given as unknown as z.infer<z.ZodObject<Shape>>));
     // Packing a small answer takes longer than the stroke that it answers.
     return Response.json(made, { headers: { 'cache-control': 'no-store, no-transform' } });
@@ -32,6 +40,5 @@ export function changeRoute<Shape extends z.ZodRawShape>(
 export async function changeOf(request: Request, context: Context): Promise<ShotAt> {
   const id = await idOf(context);
   const query = Object.fromEntries(new URL(request.url).searchParams);
-  const { expectedHead, changeId } = changeQuery.parse(query);
-  return { id, expectedHead, ...(changeId ? { changeId } : {}) };
+  return shotAt(id, changeQuery.parse(query));
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MOST_FOOTAGE } from '@/core/shot/document';
 import { Problem } from './problem';
 
 type WithParams<K extends string> = { params: Promise<Record<K, string>> };
@@ -31,3 +32,12 @@ export function windowOf(
     throw new Problem(400, 'bad-request', 'The window is empty or larger than what it shows.');
   return w;
 }
+
+/** The frame of footage that an address names, from 0. @default the first */
+export const momentOf = (url: string): number =>
+  z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(MOST_FOOTAGE)
+    .parse(new URL(url).searchParams.get('moment') ?? 0);

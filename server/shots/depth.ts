@@ -185,8 +185,8 @@ function requireOwnDepth(plate: Plate): void {
 }
 
 /** What shows in glasses of a stored map; nothing where a plate is only planned. */
-export async function faultsOfDepth(id: string, plate: string | null): Promise<readonly Fault[]> {
-  const { document } = await shotState(id);
+export async function faultsOfDepth(id: string, plate: string | null, moment = 0): Promise<readonly Fault[]> {
+  const { document } = await shotState(id, moment);
   const revision = plate === null ? document.depth.revision : plateOf(document, plate).depth.revision;
   if (revision === null) return [];
   return (await inThread('depthFaults', { source: document.source, revision })).faults;

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { EntityManager } from '@mikro-orm/postgresql';
+import { atMoment, keyAt } from '@/core/shot/atMoment';
 import { KEPT_DEPTHS, type KeptDepth, type ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
 import { query } from '../db/query';
@@ -33,12 +34,13 @@ const revisionOf = ({ depth, plates }: ShotDocument, plate: string | null): stri
  * The steps that changed a depth map (null: the back plate's), oldest first, up to the head; with the first as it
  * began.
  */
-export async function depthSteps(id: string, plate: string | null): Promise<DepthStep[]> {
+export async function depthSteps(id: string, plate: string | null, moment = 0): Promise<DepthStep[]> {
   const { head } = await shotState(id);
   const em = await database();
   const steps: Omit<DepthStep, 'fits'>[] = [];
   for (const { entry, label, at, document } of await stepsOf(em, head, LOOKED_BACK)) {
-    const revision = revisionOf(document, plate);
+    const held = document.footage && !keyAt(document.footage, moment) ? undefined : atMoment(document, moment);
+    const revision = held ? revisionOf(held, plate) : null;
     if (revision !== null && revision !== steps.at(-1)?.revision)
       steps.push({ entry, label, at: at.toISOString(), revision });
   }
@@ -102,7 +104,7 @@ export function dropDepth(at: ShotAt, id: string): Promise<ShotState> {
  * @throws Problem `not-found` where it is none of this map's; `size-differs`, `plate-locked`, `not-cut`
  */
 export async function takeDepth(at: ShotAt, plate: string | null, revision: string): Promise<ShotState> {
-  const steps = await depthSteps(at.id, plate);
+  const steps = await depthSteps(at.id, plate, at.moment);
   const nameIn = ({ keptDepths }: ShotDocument): string | undefined =>
     keptDepths.find((k) => k.plate === plate && k.revision === revision)?.name ??
     steps.find((s) => s.revision === revision)?.label;

@@ -1,4 +1,5 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
+import { atMoment, storedMoment } from '@/core/shot/atMoment';
 import type { ShotDocument } from '@/core/shot/document';
 import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
@@ -23,6 +24,8 @@ export interface ShotAt {
   readonly id: string;
   readonly expectedHead: number;
   readonly changeId?: string;
+  /** The frame of footage that it is made at, from 0. @default the first */
+  readonly moment?: number;
 }
 
 /** Every so many entries the history keeps the whole document, so that none is far from one. */
@@ -90,7 +93,8 @@ async function parentOf(em: EntityManager, entry: number): Promise<number | unde
   return row.parent_id ?? undefined;
 }
 
-export async function shotState(id: string): Promise<ShotState> {
+/** @param moment the frame of footage at which its document is to stand */
+export async function shotState(id: string, moment = 0): Promise<ShotState> {
   const em = await database();
   const row = await shotRow(em, id);
   return {
@@ -98,16 +102,16 @@ export async function shotState(id: string): Promise<ShotState> {
     projectId: row.project_id,
     name: row.name,
     head: row.head_id,
-    document: await openDocument(em, row.document),
+    document: atMoment(await openDocument(em, row.document), moment),
     undo: row.parent_id === null ? null : row.label,
     redo: (await redoOf(em, id, row.head_id))?.label ?? null,
     changedAt: new Date(row.changed_at).toISOString(),
   };
 }
 
-/** A shot's document, where it still stands at the head that a change builds on. @throws Problem 409 `moved-on` */
-export async function documentOf({ id, expectedHead }: ShotAt): Promise<ShotDocument> {
-  const { document, head } = await shotState(id);
+/** A shot's document at the frame that a change is made at, where it still stands at the head that a change builds on. @throws Problem 409 `moved-on` */
+export async function documentOf({ id, expectedHead, moment = 0 }: ShotAt): Promise<ShotDocument> {
+  const { document, head } = await shotState(id, moment);
   if (head !== expectedHead) throw Problem.movedOn(head);
   return document;
 }
@@ -135,10 +139,13 @@ export function changeShot(
   return inTransaction(async (em) => {
     const row = await lockedShot(em, at.id);
     const was = await openDocument(em, row.document);
-    if (row.head_id !== at.expectedHead && !fits?.(was)) throw Problem.movedOn(row.head_id);
-    const name = typeof label === 'string' ? label : label(was);
-    const made = await change(em, was);
-    return append(em, { row, was, label: name, changed: 'document' in made ? made : { document: made }, at });
+    const seen = atMoment(was, at.moment ?? 0);
+    if (row.head_id !== at.expectedHead && !fits?.(seen)) throw Problem.movedOn(row.head_id);
+    const name = typeof label === 'string' ? label : label(seen);
+    const made = await change(em, seen);
+    const changed = 'document' in made ? made : { document: made };
+    const document = storedMoment(seen, changed.document);
+    return append(em, { row, was, label: name, changed: { ...changed, document }, at });
   });
 }
 

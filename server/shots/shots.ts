@@ -34,7 +34,10 @@ export async function createShot(
   const revision = depth ? await storeMap(em, depth) : await storeFlat(em, source, flat);
   const document: ShotDocument = {
     ...begun,
-    footage,
+    footage: footage && {
+      ...footage,
+      keys: [{ frame: 0, revision: revision.id, behind: null, marks: [], keptDepths: [] }],
+    },
     camera: { ...begun.camera, focalPx },
     depth: { ...begun.depth, revision: revision.id },
   };

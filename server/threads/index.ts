@@ -3,6 +3,7 @@
 // makes there: revisions never change, so a step of the history only has to name them.
 export { bringBack } from './bringBack';
 export { bringPlate } from './bringPlate';
+export { carryDepth } from './carryDepth';
 export { coverage } from './coverage';
 export { cut } from './cut';
 export { depthFaults } from './depthFaults';

@@ -9,6 +9,8 @@ export interface WayOfWorking {
   readonly name: string;
   readonly does: string;
   readonly Way: ComponentType;
+  /** Only for shots that move. @default for all */
+  readonly moving?: true;
 }
 
 interface Props {
@@ -23,19 +25,22 @@ interface Props {
 export function Ways({ stage, ways, compact = false }: Props) {
   const store = useRoomStore();
   const opened = useRoom((s) => s.opened[stage]);
-  return ways.map(({ key, name, does, Way }) => (
-    <Working
-      key={key}
-      compact={compact}
-      name={name}
-      does={does}
-      open={opened === key}
-      onOpen={() => {
-        const { opened: now, set } = store.getState();
-        set({ opened: { ...now, [stage]: key } });
-      }}
-    >
-      <Way />
-    </Working>
-  ));
+  const moves = useRoom((s) => s.document.footage !== null);
+  return ways
+    .filter(({ moving }) => moves || !moving)
+    .map(({ key, name, does, Way }) => (
+      <Working
+        key={key}
+        compact={compact}
+        name={name}
+        does={does}
+        open={opened === key}
+        onOpen={() => {
+          const { opened: now, set } = store.getState();
+          set({ opened: { ...now, [stage]: key } });
+        }}
+      >
+        <Way />
+      </Working>
+    ));
 }

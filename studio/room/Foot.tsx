@@ -3,6 +3,7 @@
 import { Button, Slider, Switch } from 'antd';
 import { figure } from '../numbers';
 import { DEPTH_SHOWN, isFlat } from '@/compute/look';
+import { RollRow } from '../footage/RollRow';
 import { stageOf } from '../stages';
 import { contourStep } from '../viewer/contours';
 import type { CameraControl } from '../viewer/useCamera';
@@ -14,21 +15,23 @@ export function Foot({ camera }: { camera: CameraControl | undefined }) {
   const way = useRoom((s) => s.ways[s.stage]);
   const note = stageOf(useRoom((s) => s.stage)).pictureNote ?? 'the source as it came';
   const eyes = !isFlat(way);
+  const filmed = useRoom((s) => s.document.footage !== null) && !Own;
   // Whatever is drawn in another manner has no contours.
   const contours = useRoom((s) => 'contourPx' in stageOf(s.stage).lens(s as never));
   return (
     <footer className="ct-foot">
       {Own && <Own />}
+      {filmed && <RollRow />}
       {way === 'depth-over-picture' && contours && <Contours />}
-      {!Own && way === 'picture' && <span>{note}</span>}
-      {way === 'depth' && <span>white is near, black is far</span>}
-      {!Own && eyes && (
+      {!Own && !filmed && way === 'picture' && <span>{note}</span>}
+      {way === 'depth' && !filmed && <span>white is near, black is far</span>}
+      {!Own && !filmed && eyes && (
         <>
           <Share />
           <MarkReveal />
         </>
       )}
-      {!Own && (way === 'left' || way === 'right') && (
+      {!Own && !filmed && (way === 'left' || way === 'right') && (
         <span>
           hold <kbd>E</kbd> for the other eye
         </span>

@@ -11,6 +11,8 @@ import type { CameraControl } from '../viewer/useCamera';
 import type { RenderSummary, ShotState } from '../api';
 import { RoomContext, useRoom, useRoomStore } from './context';
 import type { RoomCore } from './core';
+import { FilmRoom } from '../footage/FilmContext';
+import { FootageStrip } from '../footage/FootageStrip';
 import { createRoom } from './createRoom';
 import { paced } from './paced';
 import { Foot } from './Foot';
@@ -25,6 +27,7 @@ const WaysRow = memo(WaysToSee);
 const Board = memo(DepthBoard);
 const Panel = memo(StagePanel);
 const Below = memo(BelowPicture);
+const Film = memo(FootageStrip);
 
 export interface RoomProps {
   readonly shot: ShotState;
@@ -51,21 +54,23 @@ function RoomFloor({ project }: { project: string }) {
   const [camera, setCamera] = useState<CameraControl | undefined>();
   const sheet = useShortcuts(camera);
   return (
-    <div className="ct-room">
-      <Messages />
-      <Freshness />
-      <Top project={project} />
-      <aside className="ct-left" aria-label="Ways of working">
-        <Panel />
-      </aside>
-      <main className="ct-middle">
-        <WaysRow />
-        <Viewer onCamera={setCamera} />
-        <Under camera={camera} />
-      </main>
-      <Board />
-      <ShortcutSheet open={sheet.open} onClose={sheet.close} />
-    </div>
+    <FilmRoom>
+      <div className="ct-room">
+        <Messages />
+        <Freshness />
+        <Top project={project} />
+        <aside className="ct-left" aria-label="Ways of working">
+          <Panel />
+        </aside>
+        <main className="ct-middle">
+          <WaysRow />
+          <Viewer onCamera={setCamera} />
+          <Under camera={camera} />
+        </main>
+        <Board />
+        <ShortcutSheet open={sheet.open} onClose={sheet.close} />
+      </div>
+    </FilmRoom>
   );
 }
 
@@ -84,11 +89,14 @@ function StagePanel() {
 /** The foot, and what the stage shows under the picture: under it or over it. */
 function Under({ camera }: { camera: CameraControl | undefined }) {
   const timed = useRoom((s) => stageOf(s.stage).Foot !== undefined);
+  // A stage that lays out time itself has its own strip.
+  const filmed = useRoom((s) => s.document.footage !== null) && !timed;
   return (
     <>
       {!timed && <Below />}
       <Foot camera={camera} />
       {timed && <Below />}
+      {filmed && <Film />}
     </>
   );
 }

@@ -10,7 +10,7 @@ import type { PlanAxis } from '@/core/scene/plan';
 import type { ParallaxUnit } from '@/core/stereo/units';
 import type { WorkLook } from '@/server/shots/longWork';
 import type { ShownFrame } from '../viewer/frames';
-import type { BorderOrder, ChangeAt, PlateAction, RenderSummary, ShotState } from '../api';
+import type { BorderOrder, ChangeAt, FootageState, PlateAction, RenderSummary, ShotState } from '../api';
 import type { Operation, Storing } from './operations';
 
 export interface Notice {
@@ -103,7 +103,15 @@ export interface RoomValues {
   /** Brings a full-size place of the picture to the middle, close up. */
   lookAt: ((at: { readonly x: number; readonly y: number }) => void) | undefined;
   /** Shows a finished frame of the whole picture in place of what is shown. */
-  showFrame: ((frame: ShownFrame) => void) | undefined;
+  showFrame: ((frame: ShownFrame | ImageBitmap) => void) | undefined;
+  /** The frame of footage that is seen, from 0; the document follows when it rests there. 0 for a still. */
+  moment: number;
+  /** Footage is being played. */
+  rolls: boolean;
+  /** What is known of the frames beside the document; undefined for a still, and until it is known. */
+  footage: FootageState | undefined;
+  /** Frames whose depth is trusted less are marked, 0 to 1. */
+  trustLimit: number;
 }
 
 /** What can be done in any stage. */
@@ -130,6 +138,18 @@ export interface RoomActs {
   extendBorder(border: BorderOrder): Promise<void>;
   /** Opens the stage that helps with something. */
   goFor(need: Need): void;
+  /** Goes to a frame of footage. */
+  seek(moment: number): void;
+  /** Plays footage, or holds it. */
+  roll(on: boolean): void;
+  /** The document goes to the frame that is seen. */
+  settleMoment(): void;
+  /** Takes what is known of the frames. */
+  takeFootage(footage: FootageState): void;
+  /** Gives the frame depth of its own, or takes it away. */
+  depthKey(action: 'set' | 'drop'): void;
+  /** Carries depth from the keys to all other frames. */
+  carry(): Promise<void>;
   step(action: 'undo' | 'redo'): void;
   refresh(): Promise<void>;
   stopWork(): void;

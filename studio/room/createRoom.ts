@@ -1,6 +1,8 @@
 import equal from 'fast-deep-equal';
 import { createStore } from 'zustand/vanilla';
 import { editLabel } from '@/core/depth/edits';
+import { atMoment } from '@/core/shot/atMoment';
+import { carriedBy } from '../footage/carriedBy';
 import { patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
 import { api, Refusal, type RenderSummary, type ShotState } from '../api';
 import { STAGES, type RoomState } from '../stages';
@@ -23,11 +25,13 @@ function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
   const { revision, behind } = next.depth;
   return {
     ...held,
+    footage: held.footage && next.footage && { ...held.footage, keys: next.footage.keys },
     plates,
     fill: next.fill,
     overpaint: next.overpaint,
     strokes: next.strokes,
     marks: next.marks,
+    keptDepths: next.keptDepths,
     depth: { ...held.depth, revision, behind },
   };
 }
@@ -80,6 +84,10 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     notice: undefined,
     preview: undefined,
     showFrame: undefined,
+    moment: 0,
+    rolls: false,
+    footage: undefined,
+    trustLimit: 0.6,
     lookAt: undefined,
   };
 }
@@ -104,15 +112,21 @@ const REST_MS = 400;
 export function createRoom(shot: ShotState, renders: RenderSummary[], flat = false) {
   let counted = 0;
   return createStore<RoomState>()((set, get) => {
+    /** What the server has stored, as it stands at the frame that is worked at. */
+    const here = ({ document, footage }: RoomState, stored: ShotDocument): ShotDocument =>
+      atMoment(stored, document.source.moment ?? 0, carriedBy(footage, stored));
     const take = (next: ShotState, whole: boolean): void => {
-      set((s) => ({
-        shot: next,
-        untouched: s.untouched && next.head === shot.head,
-        // While more changes are under way the page is ahead of the server; only the pixels' revisions are taken over.
-        document: kept(s.document, whole ? next.document : withRevisions(s.document, next.document)),
-        active: s.active !== null && next.document.plates.some((p) => p.id === s.active) ? s.active : null,
-        storedAt: next.changedAt,
-      }));
+      set((s) => {
+        const stored = here(s, next.document);
+        return {
+          shot: next,
+          untouched: s.untouched && next.head === shot.head,
+          // While more changes are under way the page is ahead of the server; only the pixels' revisions are taken over.
+          document: kept(s.document, whole ? stored : withRevisions(s.document, stored)),
+          active: s.active !== null && next.document.plates.some((p) => p.id === s.active) ? s.active : null,
+          storedAt: next.changedAt,
+        };
+      });
     };
     const queue = new OperationQueue(shot.head, {
       stored: (next, operation, { idle, alone }) => {
@@ -135,7 +149,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         set((s) => ({
           refused: [...s.refused, entry],
           depthTicket: s.depthTicket + 1,
-          document: s.shot.document,
+          document: here(s, s.shot.document),
         }));
         get().notify('error', `${operation.label} was not stored. ${error.message}`);
         void get().refresh();
@@ -149,7 +163,9 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
     const push = (operation: Operation): void => {
       // Changes are stored in the order in which they were made.
       settle();
-      queue.push(operation);
+      // A change belongs to the frame at which it was made, wherever it is looked at when its turn comes.
+      const { moment } = get().document.source;
+      queue.push(moment === undefined ? operation : { ...operation, send: (at) => operation.send({ ...at, moment }) });
     };
     /** Long operations that are on their way or wait, and the asking how far the server is with them. */
     let long = 0;
@@ -220,7 +236,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
           label: editLabel(edit),
           says: { plate, behind, edit },
           send: (at) => api.edit(shot.id, at, edit, { plate, behind }),
-          stored: ({ document }, alone) => {
+          stored: ({ document: stored }, alone) => {
+            const document = here(get(), stored);
             const owner = plate === null ? document : document.plates.find((p) => p.id === plate);
             const revision = behind ? document.depth.behind : owner?.depth.revision;
             if (alone) set({ ownRevision: revision ?? '' });
@@ -268,6 +285,61 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         const stage = STAGES.find(({ helps }) => helps && need in helps);
         const way = stage?.helps?.[need];
         if (stage) set((s) => ({ stage: stage.key, ...(way ? { opened: { ...s.opened, [stage.key]: way } } : {}) }));
+      },
+      seek: (moment) => {
+        const { footage } = get().document;
+        if (footage) set({ moment: Math.min(footage.frames - 1, Math.max(0, Math.round(moment))) });
+      },
+      roll: (on) => {
+        if (get().document.footage) set({ rolls: on });
+      },
+      settleMoment: () => {
+        const { moment, document, footage } = get();
+        if (!document.footage || document.source.moment === moment) return;
+        settle();
+        set({ document: atMoment(get().document, moment, carriedBy(footage, document)) });
+      },
+      takeFootage: (footage) => {
+        if (equal(footage, get().footage)) return;
+        set((s) => ({
+          footage,
+          // What was carried meanwhile is shown.
+          document: kept(
+            s.document,
+            atMoment(s.document, s.document.source.moment ?? 0, carriedBy(footage, s.document)),
+          ),
+        }));
+      },
+      depthKey: (action) => {
+        const { moment } = get();
+        get().settleMoment();
+        push({
+          label: `${action === 'set' ? 'Depth' : 'No depth'} key at frame ${moment + 1}`,
+          says: { action, moment },
+          send: (at) => api.depthKey(shot.id, at, action),
+        });
+      },
+      carry: async () => {
+        settle();
+        const follow = setInterval(() => {
+          api.work(shot.id).then(
+            ({ work }) => {
+              if (work) set({ working: work.share });
+            },
+            () => undefined,
+          );
+        }, FOLLOW_MS);
+        set({ working: 0 });
+        try {
+          await api.carry(shot.id);
+        } catch (error) {
+          const stopped = error instanceof Refusal && error.code === 'stopped';
+          get().notify(stopped ? 'info' : 'error', (error as Error).message);
+        } finally {
+          clearInterval(follow);
+          set({ working: undefined });
+          await api.footage(shot.id).then(get().takeFootage, () => undefined);
+        }
       },
       step: (action) => {
         settle();

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { isFlat, WAYS, type Way } from '@/compute/look';
 import type { CameraControl } from '../viewer/useCamera';
 import { useRoomStore } from './context';
+import type { RoomCore } from './core';
 import { STAGES, stageOf } from '../stages';
 import { seeAs } from './WaysToSee';
 
@@ -14,6 +15,8 @@ const SHEET: readonly (readonly [string, string])[] = [
   ['hold E', 'the other eye, or depth for picture'],
   ['hold A', 'drag the picture along'],
   ...STAGES.flatMap(({ name, keys = [] }) => keys.map(([key, does]) => [key, `in ${name}: ${does}`] as const)),
+  ['Space', 'of moving pictures: play and pause'],
+  ['Left, Right', 'of moving pictures: a frame, with Shift ten'],
   ['X', 'mark what is revealed'],
   ['wheel', 'zoom at the pointer'],
   ['F', 'fit the picture'],
@@ -35,6 +38,20 @@ const letterAmongNumbers = (e: KeyboardEvent): boolean =>
   e.target instanceof HTMLInputElement &&
   e.target.role === 'spinbutton' &&
   e.target.closest('.ant-modal') === null;
+
+/** Keys of footage: play, a frame, ten. @returns true where it was one */
+function rollKey(e: KeyboardEvent, s: RoomCore): boolean {
+  // What has keys of its own keeps them; a button is pressed by Space.
+  const taken = e.key === ' ' ? 'button, a, [role=button]' : '[role=slider], [role=radio], [role=tab], [role=menu]';
+  if (e.target instanceof Element && e.target.closest(taken)) return false;
+  const step = e.shiftKey ? 10 : 1;
+  if (e.key === ' ') s.roll(!s.rolls);
+  else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+    s.roll(false);
+    s.seek(s.moment + (e.key === 'ArrowLeft' ? -step : step));
+  } else return false;
+  return true;
+}
 
 /** What the flip key shows while it is held: depth for the picture and the other way round, an eye for both. */
 function flippedWay(way: Way): Way {
@@ -85,6 +102,7 @@ export function useShortcuts(camera: CameraControl | undefined): { open: boolean
           s.set({ ways: { ...s.ways, [s.stage]: flippedWay(way) } });
         }
       } else if (stageOf(s.stage).onKey?.(e, store as never)) return;
+      else if (s.document.footage && rollKey(e, s)) e.preventDefault();
       else if (key === 'x') s.set({ markReveal: !s.markReveal });
       else if (key === 'f') held.current?.fit();
       else if (key === 'g') held.current?.toPixels();

@@ -59,14 +59,22 @@ export class FrameStack {
   }
 
   /** Shows a frame in place of the whole picture, where that lies. */
-  showFrame({ width, height, data }: ShownFrame): void {
+  showFrame(frame: ShownFrame | ImageBitmap): void {
     const [{ canvas }, detail] = this.kept;
+    detail.canvas.hidden = true;
+    const { width, height } = frame;
+    if (!('data' in frame)) {
+      if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
+      canvas.getContext('2d', { willReadFrequently: true })!.drawImage(frame, 0, 0);
+      this.place(this.camera);
+      return;
+    }
+    const { data } = frame;
     // An ImageData takes no shared memory.
     if (this.played?.width !== width || this.played.height !== height) this.played = new ImageData(width, height);
     this.played.data.set(data);
     if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
     canvas.getContext('2d', { willReadFrequently: true })!.putImageData(this.played, 0, 0);
-    detail.canvas.hidden = true;
     this.unsettle();
   }
 

@@ -6,6 +6,7 @@ import type { WorkLook } from '@/server/shots/longWork';
 export function rasterNames({ source, depth, fill, overpaint, plates }: ShotDocument): RasterNames {
   return {
     media: source.mediaId,
+    ...(source.moment === undefined ? {} : { moment: source.moment }),
     depth: depth.revision,
     behind: depth.behind,
     fill,
@@ -39,6 +40,7 @@ export function differsOnlyBy(revision: string, next: RasterNames, known: Raster
   const rest = (names: RasterNames): string =>
     JSON.stringify([
       names.media,
+      names.moment,
       names.fill,
       names.overpaint,
       names.plates.map((p) => [p.id, p.matte, p.fill, p.overpaint, p.piece]),

@@ -30,6 +30,10 @@ export function lookRequest(s: RoomCore): LookRequest {
   return { scene, ask: stageOf(s.stage).lens(s as never) };
 }
 
+/** Footage is played, or stepped through as a picture: what the preview draws is of the frame before. */
+const seenAhead = ({ rolls, moment, document, ways, stage }: RoomCore): boolean =>
+  document.footage !== null && (rolls || (moment !== document.source.moment && ways[stage] === 'picture'));
+
 /** The canvases that the frames are shown in. */
 export interface Canvases {
   readonly whole: RefObject<HTMLCanvasElement | null>;
@@ -52,9 +56,11 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
   const take = useCallback(
     (look: Look | undefined) => {
       if (!look || !frames.current) return;
-      const buffers = frames.current.take(look).filter(({ byteLength }) => byteLength >= WORTH_GIVING);
+      const ahead = seenAhead(store.getState());
+      const given = ahead ? look.frames.map((frame) => frame.data.buffer) : frames.current.take(look);
+      const buffers = given.filter(({ byteLength }) => byteLength >= WORTH_GIVING);
       if (buffers.length > 0) void held.current?.remote.giveBack(transfer(buffers, buffers));
-      if (look.parts) return;
+      if (look.parts || ahead) return;
       const { looks, set } = store.getState();
       set({ looks: looks + 1, revealedShare: look.revealedShare });
     },
@@ -102,11 +108,13 @@ export function usePreview({ whole, detail, rest }: Canvases): PreviewControl {
     busy.current = false;
     const { source } = shot.document;
     const size = { id: shot.id, width: source.width, height: source.height };
-    preview.remote.open(size, rasterNames(shot.document), PREVIEW_SIDE).then(
+    preview.remote.open(size, rasterNames(store.getState().document), PREVIEW_SIDE).then(
       () => {
         if (ended.signal.aborted) return;
         setState('ready');
-        store.getState().set({ preview: preview.remote, showFrame: (frame: ShownFrame) => stack.showFrame(frame) });
+        store
+          .getState()
+          .set({ preview: preview.remote, showFrame: (frame: ShownFrame | ImageBitmap) => stack.showFrame(frame) });
         void preview.remote.onCounted(proxy(ask));
         void preview.remote.onSolving(
           proxy((share: number) => {

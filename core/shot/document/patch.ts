@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { cameraSchema } from './camera';
+import { footagePatchSchema } from './footage';
 import { KEPT_MOVES, keptMoveSchema, moveSchema } from './move';
 import { colourMatchSchema, depthEnd, placementSchema, plateName, PLATES, type Plate } from './plate';
 import { recipesSchema } from '../../recipes';
@@ -38,13 +39,14 @@ export const documentPatchSchema = z.strictObject({
   camera: cameraSchema.partial().optional(),
   move: moveSchema.nullable().optional(),
   keptMoves: z.array(keptMoveSchema).max(KEPT_MOVES).optional(),
+  footage: footagePatchSchema.optional(),
   recipes: recipesSchema.partial().optional(),
 });
 export type DocumentPatch = z.infer<typeof documentPatchSchema>;
 
 /** The document with a patch applied; the old one stays as it is. */
 export function patchDocument(document: ShotDocument, patch: DocumentPatch): ShotDocument {
-  const { span, recipes, plates, camera, ...rest } = patch;
+  const { span, recipes, plates, camera, footage, ...rest } = patch;
   const given = Object.fromEntries(Object.entries(rest).filter(([, v]) => v !== undefined));
   return {
     ...document,
@@ -58,6 +60,7 @@ export function patchDocument(document: ShotDocument, patch: DocumentPatch): Sho
         )
       : document.plates,
     depth: span ? { ...document.depth, ...span } : document.depth,
+    footage: document.footage && { ...document.footage, ...footage },
     camera: camera ? { ...document.camera, ...camera } : document.camera,
     recipes: recipes ? { ...document.recipes, ...recipes } : document.recipes,
   };

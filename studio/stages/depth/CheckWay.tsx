@@ -35,14 +35,15 @@ export function CheckWay() {
   // As it is stored: the server looks at every pixel of it.
   const revision = useDepth((s) =>
     s.active === null
-      ? s.shot.document.depth.revision
+      ? (s.document.footage ? s.document : s.shot.document).depth.revision
       : s.shot.document.plates.find((p) => p.id === s.active)?.depth.revision,
   );
+  const at = useDepth((s) => s.document.source.moment);
   const faults = useDepth((s) => s.faults);
   useEffect(() => {
     let gone = false;
     const timer = setTimeout(() => {
-      api.depthFaults(id, active).then(
+      api.depthFaults(id, { plate: active, moment: at }).then(
         ({ faults: found }) => {
           if (!gone) store.getState().set({ faults: found });
         },
@@ -55,7 +56,7 @@ export function CheckWay() {
       gone = true;
       clearTimeout(timer);
     };
-  }, [store, id, active, revision]);
+  }, [store, id, active, at, revision]);
   if (!faults) return <p className="ct-hint">The map is looked over.</p>;
   if (faults.length === 0)
     return (

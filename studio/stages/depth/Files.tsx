@@ -120,6 +120,7 @@ const FORMATS: readonly { value: Format; label: string }[] = [
 export function HandOut() {
   const id = useDepth((s) => s.shot.id);
   const active = useDepth((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
+  const at = useDepth((s) => s.document.source.moment);
   const [format, setFormat] = useState<Format>('png');
   const [metric, setMetric] = useState(false);
   const [range, setRange] = useState<Range>({ near: 1, far: 10 });
@@ -127,6 +128,7 @@ export function HandOut() {
   const query = new URLSearchParams({
     as: format,
     ...(active ? { plate: active.id } : {}),
+    ...(at === undefined ? {} : { moment: String(at) }),
     ...(floats && metric ? { nearest: String(range.near), farthest: String(range.far) } : {}),
   });
   return (

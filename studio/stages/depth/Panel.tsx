@@ -1,6 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
+import { OverTime } from '../../footage/OverTime';
 import { Bead } from '../../parts/Bead';
 import type { WayOfWorking } from '../../parts/Ways';
 import { SwitchRow } from '../../parts/SwitchRow';
@@ -19,6 +20,7 @@ import { StartWay } from './StartWay';
 import { StepsWay } from './StepsWay';
 
 export const WAYS: readonly WayOfWorking[] = [
+  { key: 'over-time', name: 'Over time', does: 'key frames carry the rest', Way: OverTime, moving: true },
   { key: 'start', name: 'Start', does: 'read off the picture', Way: StartWay },
   { key: 'marks', name: 'Marks', does: 'a few strokes, a whole map', Way: MarksWay },
   { key: 'shape', name: 'Shape', does: 'bodies, slices, edges, bumps', Way: ShapeWay },

@@ -12,12 +12,13 @@ export function StepsWay() {
   const id = useDepth((s) => s.shot.id);
   const head = useDepth((s) => s.shot.head);
   const active = useDepth((s) => s.active);
+  const at = useDepth((s) => s.document.source.moment);
   const steps = useDepth((s) => s.steps);
   const kept = useDepth((s) => s.document.keptDepths);
   const versions = kept.filter((k) => k.plate === active);
   useEffect(() => {
     let gone = false;
-    api.depthSteps(id, active).then(
+    api.depthSteps(id, { plate: active, moment: at }).then(
       ({ steps: found }) => {
         if (!gone) store.getState().set({ steps: found });
       },
@@ -28,7 +29,7 @@ export function StepsWay() {
     return () => {
       gone = true;
     };
-  }, [store, id, head, active]);
+  }, [store, id, head, active, at]);
   useEffect(
     () => () => {
       const s = store.getState();

@@ -1,3 +1,4 @@
+import { keyAt } from '@/core/shot/atMoment';
 import { flatWay } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { onKey } from './keys';
@@ -18,7 +19,11 @@ import { useWipe } from './tools/wipe';
 export const depth: StageModule<DepthSlice> = {
   key: 'depth',
   name: 'Depth',
-  stands: ({ document, active }) => document.plates.find((p) => p.id === active)?.name ?? 'back plate',
+  stands: ({ document, active }) => {
+    const keys = document.footage?.keys.length;
+    if (keys !== undefined) return keys === 1 ? '1 key' : `${keys} keys`;
+    return document.plates.find((p) => p.id === active)?.name ?? 'back plate';
+  },
   ways: WAYS,
   opens: 'paint',
   compact: true,
@@ -44,7 +49,10 @@ export const depth: StageModule<DepthSlice> = {
     if (way === 'steps') return s.wipe ? way : undefined;
     return way === 'shape' && !draws ? undefined : way;
   },
-  refuses: ({ document, active }) => {
+  refuses: ({ document, active, moment, rolls }) => {
+    if (rolls) return 'It plays. Hold it, then work on the frame that is seen.';
+    if (document.footage && !keyAt(document.footage, moment))
+      return `Depth of frame ${moment + 1} is carried from the keys. Set a key there, under Over time, to work on it.`;
     const plate = document.plates.find((p) => p.id === active);
     if (!plate) return undefined;
     if (plate.hidden) return `${plate.name} lies face down: hidden. Turn its card over to paint on it.`;

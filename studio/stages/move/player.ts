@@ -4,19 +4,11 @@ import { manyViews } from '@/compute/lenses/moved';
 import { secondsOf } from '@/core/time/rate';
 import { sceneAt, wholeScene } from '@/core/scene/sceneAt';
 import type { RoomCore } from '../../room/core';
+import { frameAt } from '../../time/frameAt';
 import { FrameMemory } from './memory';
 import { movedAsk, type MoveSlice } from './slice';
 
 type Room = RoomCore & MoveSlice;
-
-/** Frame of the way at a time. @param played frames that have gone by since the first */
-export function frameAt(played: number, first: number, last: number, mode: 'once' | 'loop' | 'there-and-back'): number {
-  const count = last - first + 1;
-  if (mode === 'once') return Math.min(last, first + played);
-  if (mode === 'loop' || count < 2) return first + (played % count);
-  const turn = played % (2 * count - 2);
-  return first + (turn < count ? turn : 2 * count - 2 - turn);
-}
 
 /**
  * Plays the move at its true rate from frames in memory, and renders them ahead: what is played next comes first. What

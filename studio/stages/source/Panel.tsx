@@ -14,10 +14,11 @@ export const WAYS: readonly WayOfWorking[] = [
 
 /** What came, unchanged; and the shot's name. */
 export function Head() {
+  const moves = useRoom((s) => s.document.footage !== null);
   return (
     <div className="ct-stage-head">
       <h1>Source</h1>
-      <p>The picture as it came. It is never changed; everything else is made from it.</p>
+      <p>{moves ? 'The film' : 'The picture'} as it came. It is never changed; everything else is made from it.</p>
     </div>
   );
 }
@@ -38,6 +39,7 @@ function WhatCame() {
             {figure(width)} × {figure(height)} <span>px</span>
           </dd>
         </div>
+        <Moving />
         <div>
           <dt>Pixels</dt>
           <dd>
@@ -45,7 +47,7 @@ function WhatCame() {
           </dd>
         </div>
         <div>
-          <dt>Depth of colour</dt>
+          <dt>Colours</dt>
           <dd>
             {bits} <span>bits a channel</span>
           </dd>
@@ -59,6 +61,41 @@ function WhatCame() {
       <Button block href={`/api/shots/${id}/source`}>
         Download the file as it came
       </Button>
+    </>
+  );
+}
+
+/** What moving pictures have beside that. */
+function Moving() {
+  const footage = useRoom((s) => s.document.footage);
+  if (!footage) return null;
+  const { numerator, denominator } = footage.rate;
+  return (
+    <>
+      <div>
+        <dt>Frames</dt>
+        <dd>
+          {figure(footage.frames)} <span>at {Math.round((1000 * numerator) / denominator) / 1000} a second</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Length</dt>
+        <dd>
+          {figure((footage.frames * denominator) / numerator, 2)} <span>s</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Sound</dt>
+        <dd>
+          {footage.sound ? (
+            <>
+              {figure(footage.sound.seconds, 1)} <span>s, {footage.sound.codec}</span>
+            </>
+          ) : (
+            'none'
+          )}
+        </dd>
+      </div>
     </>
   );
 }

@@ -9,9 +9,10 @@ export const source: StageModule = {
   name: 'Source',
   stands: ({
     document: {
+      footage,
       source: { width, height },
     },
-  }) => `${figure(width)} × ${figure(height)} px`,
+  }) => (footage ? `${figure(footage.frames)} frames` : `${figure(width)} × ${figure(height)} px`),
   ways: WAYS,
   Head,
   seen: 'picture',

@@ -9,8 +9,8 @@ import { useMove, useMoveStore } from '../slice';
 import { CHANNELS, liveliest, scaleOf, type Channel } from './channels';
 import { Knots } from './Knots';
 import { SPEED, VALUES } from './measures';
-import { frameOf, xOf, type Ruler } from './ruler';
-import { stepOf } from './step';
+import { frameOf, xOf, type Ruler } from '../../../time/ruler';
+import { stepOf } from '../../../time/step';
 
 /** Points in which a curve is drawn. */
 const POINTS = 180;

@@ -3,8 +3,8 @@ import { slackOf, withSlack, type Slack } from '@/core/time/slack';
 import type { MovePart } from '@/core/shot/document';
 import { figure } from '../../../numbers';
 import { useMove, useMoveStore } from '../slice';
-import { frameOf, xOf, type Ruler } from './ruler';
-import { stepOf } from './step';
+import { frameOf, xOf, type Ruler } from '../../../time/ruler';
+import { stepOf } from '../../../time/step';
 
 /** A loose thread hangs so low, and so much lower a frame of slack, css px. */
 const HANGS = 8;

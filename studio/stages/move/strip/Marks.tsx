@@ -2,7 +2,7 @@
 
 import type { Finding } from '@/core/move/guard/findings';
 import { wordsOf } from '../found';
-import { xOf, type Ruler } from './ruler';
+import { xOf, type Ruler } from '../../../time/ruler';
 import { useMove, useMoveStore } from '../slice';
 import { useFindings } from '../useFindings';
 

@@ -1,6 +1,6 @@
 import { useMove, useMoveStore } from '../slice';
-import { xOf, type Ruler } from './ruler';
-import { stepOf } from './step';
+import { xOf, type Ruler } from '../../../time/ruler';
+import { stepOf } from '../../../time/step';
 
 /** The frame that is seen. @param end where the ruler lies */
 export function Needle({ ruler, end }: { ruler: Ruler; end: number }) {

@@ -5,7 +5,7 @@ import { wholeScene } from '@/core/scene/sceneAt';
 import type { MovePart } from '@/core/shot/document';
 import { useMove, useMoveStore } from '../slice';
 import { ROW, TOP } from './measures';
-import { xOf, type Ruler } from './ruler';
+import { xOf, type Ruler } from '../../../time/ruler';
 
 /** Points along the thread in which its thickness is told. */
 const POINTS = 96;

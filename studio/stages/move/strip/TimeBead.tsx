@@ -3,8 +3,8 @@ import { spreadKeys, withKey, withKeyAt, withoutKey } from '@/core/camera/editKe
 import type { CameraKey, MovePart } from '@/core/shot/document';
 import { useMove, useMoveStore } from '../slice';
 import { ROW, TOP } from './measures';
-import { frameOf, xOf, type Ruler } from './ruler';
-import { stepOf } from './step';
+import { frameOf, xOf, type Ruler } from '../../../time/ruler';
+import { stepOf } from '../../../time/step';
 
 /** What a hand does with a bead along the string. */
 type Way = 'move' | 'stretch' | 'copy';

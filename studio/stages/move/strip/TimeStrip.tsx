@@ -1,16 +1,16 @@
 'use client';
 
 import { useMemo, useRef, type PointerEvent } from 'react';
-import type { MovePart } from '@/core/shot/document';
+import { rangeOf, type MovePart } from '@/core/shot/document';
 import { useWidth } from '../../../parts/useWidth';
 import { useMove, useMoveStore } from '../slice';
 import { CurveCard } from './CurveCard';
-import { Figures } from './Figures';
+import { Posts } from '../../../time/Posts';
+import { Figures } from '../../../time/Figures';
 import { Marks } from './Marks';
 import { CARD, END, HEIGHT, NAMES, ROW, TOP } from './measures';
 import { Needle } from './Needle';
-import { Posts } from './Posts';
-import { frameOf, type Ruler } from './ruler';
+import { frameOf, type Ruler } from '../../../time/ruler';
 import { Thread } from './Thread';
 import { TimeBead } from './TimeBead';
 
@@ -65,7 +65,21 @@ function Strip({ move }: { move: MovePart }) {
         <text x={8} y={TOP + ROW / 2 + 4} className="ct-time-name">
           Camera
         </text>
-        <Posts ruler={ruler} move={move} extra={extra} />
+        <Posts
+          ruler={ruler}
+          range={rangeOf(move)}
+          top={TOP - 6}
+          height={ROW + 14 + extra}
+          onTry={(range) => {
+            room.tryMove({ range });
+          }}
+          onKeep={() => {
+            room.keep('In and out');
+          }}
+          onKeepSoon={() => {
+            room.keepSoon('In and out');
+          }}
+        />
         <Needle ruler={ruler} end={HEIGHT + extra - 24} />
         <Thread ruler={ruler} move={move} />
         {move.keys.map((key, n) => (

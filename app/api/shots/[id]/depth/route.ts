@@ -1,11 +1,15 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { z } from 'zod';
+import { cropPlane } from '@/core/raster/crop';
+import { resizeDepth } from '@/core/raster/resizeDepth';
 import { database } from '@/server/db/orm';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
 import { readReduced, readReducedMatte } from '@/server/rasters/pyramid';
 import { loadRevision } from '@/server/rasters/revisions';
+import { isCarried, loadCarried } from '@/server/shots/carriedDepth';
+import { shotState } from '@/server/shots/history';
 
 const zip = promisify(gzip);
 
@@ -14,15 +18,25 @@ const zip = promisify(gzip);
  * gzip that the page unpacks itself (a content-encoding header would not pass). A revision never changes.
  */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  await idOf(context);
-  const revisionId = z.uuid().parse(new URL(request.url).searchParams.get('revision'));
+  const id = await idOf(context);
+  const name = new URL(request.url).searchParams.get('revision') ?? '';
+  if (isCarried(name)) {
+    const { source } = (await shotState(id)).document;
+    const window = windowOf(request.url, source);
+    return packed(resizeDepth(cropPlane(await loadCarried(name, source), window), window).data);
+  }
+  const revisionId = z.uuid().parse(name);
   const em = await database();
   const revision = await loadRevision(em, revisionId);
   const window = windowOf(request.url, revision);
   const matte = new URL(request.url).searchParams.get('as') === 'matte';
   const data = matte ? await readReducedMatte(em, revision, window) : (await readReduced(em, revision, window)).data;
+  return packed(data);
+});
+
+async function packed(data: Uint16Array): Promise<Response> {
   const body = await zip(Buffer.from(data.buffer, data.byteOffset, data.byteLength), { level: 1 });
   return new Response(new Uint8Array(body), {
     headers: { 'content-type': 'application/gzip', 'cache-control': 'private, max-age=31536000, immutable' },
   });
-});
+}

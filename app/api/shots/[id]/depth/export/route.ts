@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { database } from '@/server/db/orm';
 import { attachment } from '@/server/http/download';
 import { route } from '@/server/http/guard';
-import { idOf } from '@/server/http/params';
+import { idOf, momentOf } from '@/server/http/params';
 import { Problem } from '@/server/http/problem';
 import { DEPTH_ENDINGS, DEPTH_FORMATS, depthFileOf, type DepthFormat } from '@/server/media/depthFile';
 import { plateOf } from '@/server/shots/plateList';
@@ -23,7 +23,7 @@ const MIMES: Record<DepthFormat, string> = {
 
 /** The back plate's depth map, or that of a plate, at full size, values as stored, or as distances. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const shot = await shotState(await idOf(context));
+  const shot = await shotState(await idOf(context), momentOf(request.url));
   const given = schema.parse(Object.fromEntries(new URL(request.url).searchParams));
   const { plate: asked, as, nearest, farthest } = given;
   const plate = asked === null ? undefined : plateOf(shot.document, asked);

@@ -1,0 +1,145 @@
+'use client';
+
+import { useMemo, useRef, type PointerEvent } from 'react';
+import { footageRange, type Footage } from '@/core/shot/document';
+import { useRoom, useRoomStore } from '../room/context';
+import { useWidth } from '../parts/useWidth';
+import { Figures } from '../time/Figures';
+import { Posts } from '../time/Posts';
+import { frameOf, xOf, type Ruler } from '../time/ruler';
+import { stepOf } from '../time/step';
+import { DepthString } from './DepthString';
+import { Prints } from './Prints';
+import { TrustRibbon } from './TrustRibbon';
+
+/** Time begins so far from the left and ends so far from the right, css px. */
+const NAMES = 100;
+const END = 16;
+const TOP = 8;
+const PRINTS = 40;
+const STRING = 22;
+const RIBBON = 26;
+const RULER = 24;
+const HEIGHT = TOP + PRINTS + STRING + RIBBON + RULER;
+
+/** The strip of time under the picture: small pictures, the depth keys, how far they are trusted, and the frames. */
+export function FootageStrip() {
+  const footage = useRoom((s) => s.document.footage);
+  return footage && <Strip footage={footage} />;
+}
+
+function Strip({ footage }: { footage: Footage }) {
+  const store = useRoomStore();
+  const frame = useRef<HTMLDivElement>(null);
+  const width = useWidth(frame, 764);
+  const { frames } = footage;
+  const ruler: Ruler = useMemo(() => ({ left: NAMES, right: width - END, frames }), [width, frames]);
+  const range = footageRange(footage);
+  const seek = (e: PointerEvent<SVGSVGElement>): void => {
+    const { left } = e.currentTarget.getBoundingClientRect();
+    const s = store.getState();
+    s.roll(false);
+    s.seek(frameOf(ruler, e.clientX - left));
+  };
+  return (
+    <div className="ct-time" ref={frame}>
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="group"
+        aria-label="Time"
+        onPointerDown={(e) => {
+          if (e.button !== 0) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          seek(e);
+        }}
+        onPointerMove={(e) => {
+          if (e.currentTarget.hasPointerCapture(e.pointerId)) seek(e);
+        }}
+      >
+        <Prints ruler={ruler} top={TOP} />
+        <Figures ruler={ruler} y={HEIGHT - RULER} />
+        <Posts
+          ruler={ruler}
+          range={range}
+          top={TOP - 4}
+          height={HEIGHT - RULER - TOP + 2}
+          onTry={(next) => {
+            store.getState().try({ footage: { range: next } });
+          }}
+          onKeep={() => {
+            store.getState().keep('In and out');
+          }}
+          onKeepSoon={() => {
+            store.getState().keepSoon('In and out');
+          }}
+        />
+        <DepthString ruler={ruler} y={TOP + PRINTS + STRING / 2} />
+        <TrustRibbon ruler={ruler} top={TOP + PRINTS + STRING} height={RIBBON - 4} />
+        <Needle ruler={ruler} end={HEIGHT - RULER} />
+        <Markers ruler={ruler} markers={footage.markers} y={HEIGHT - RULER} />
+      </svg>
+    </div>
+  );
+}
+
+/** The frame that is seen. @param end where the ruler lies */
+function Needle({ ruler, end }: { ruler: Ruler; end: number }) {
+  const store = useRoomStore();
+  const moment = useRoom((s) => s.moment);
+  const keys = useRoom((s) => s.document.footage?.keys);
+  const x = xOf(ruler, moment);
+  return (
+    <g
+      className="ct-time-needle"
+      role="slider"
+      tabIndex={0}
+      aria-label="Frame"
+      aria-valuemin={1}
+      aria-valuemax={ruler.frames}
+      aria-valuenow={moment + 1}
+      onKeyDown={(e) => {
+        const { seek, roll } = store.getState();
+        const step = stepOf(e);
+        let to = step === undefined ? undefined : moment + step;
+        if (e.key === 'ArrowUp') to = keys?.filter((k) => k.frame < moment).pop()?.frame;
+        if (e.key === 'ArrowDown') to = keys?.find((k) => k.frame > moment)?.frame;
+        if (to === undefined) return;
+        e.preventDefault();
+        e.stopPropagation();
+        roll(false);
+        seek(to);
+      }}
+    >
+      <polygon points={`${x - 1.3},4 ${x + 1.3},4 ${x + 0.5},${end} ${x - 0.5},${end}`} />
+      <circle cx={x} cy={6} r={5} />
+    </g>
+  );
+}
+
+/** Frames that somebody has marked: small flags on the ruler. */
+function Markers({ ruler, markers, y }: { ruler: Ruler; markers: Footage['markers']; y: number }) {
+  const store = useRoomStore();
+  return markers.map(({ frame, name }) => {
+    const x = xOf(ruler, frame);
+    return (
+      <g
+        key={frame}
+        className="ct-time-flag"
+        role="button"
+        tabIndex={0}
+        aria-label={`${name}, frame ${frame + 1}`}
+        onPointerDown={(e) => {
+          e.stopPropagation();
+          store.getState().seek(frame);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') store.getState().seek(frame);
+        }}
+      >
+        <polygon points={`${x},${y} ${x},${y - 10} ${x + 7},${y - 7.5} ${x},${y - 5}`} />
+        <title>{name}</title>
+      </g>
+    );
+  });
+}

@@ -1,0 +1,106 @@
+import { useRoom, useRoomStore } from '../room/context';
+import { xOf, type Ruler } from '../time/ruler';
+import { unsureStretches, type UnsureStretch } from './unsure';
+
+/** How far each frame's depth is trusted: as high as it is sure, hatched where it is not, empty where nothing is carried. */
+export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number; height: number }) {
+  const store = useRoomStore();
+  const trust = useRoom((s) => s.footage?.trust);
+  const limit = useRoom((s) => s.trustLimit);
+  const middle = top + height / 2;
+  const half = (v: number): number => 2 + (height / 2 - 2) * v;
+  const bands: string[] = [];
+  if (trust)
+    for (let n = 0; n < trust.length;) {
+      const from = n;
+      while (n < trust.length && trust[n] !== null) n++;
+      if (n > from)
+        bands.push(
+          bandOf(
+            trust.slice(from, n).map((v, k) => [xOf(ruler, from + k), half(v ?? 0)]),
+            middle,
+          ),
+        );
+      while (n < trust.length && trust[n] === null) n++;
+    }
+  const unsure = trust ? unsureStretches(trust, limit) : [];
+  const long = ({ first, last }: UnsureStretch): number => last - first;
+  const widest = [...unsure].sort((a, b) => long(b) - long(a)).at(0);
+  return (
+    <g className="ct-ribbon">
+      <defs>
+        <pattern id="ct-unsure" width={6} height={6} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width={6} height={6} fill="#F5E2DB" />
+          <rect width={3} height={6} fill="#9A3420" />
+        </pattern>
+      </defs>
+      <text x={8} y={middle + 4} className="ct-time-word">
+        Trust
+      </text>
+      {bands.map((d) => (
+        <path key={d} d={d} />
+      ))}
+      {trust && bands.length > 0 && bands.length < 2 && trust.every((v) => v === null || v === 1) && (
+        <text x={ruler.left + 14} y={middle + 4} className="ct-ribbon-says">
+          depth is not carried yet
+        </text>
+      )}
+      {unsure.map(({ first, last, worst }) => (
+        <rect
+          key={first}
+          x={xOf(ruler, first) - 3}
+          y={middle - 6}
+          width={xOf(ruler, last) - xOf(ruler, first) + 6}
+          height={12}
+          role="button"
+          tabIndex={0}
+          aria-label={`Unsure, frames ${first + 1} to ${last + 1}, worst at frame ${worst + 1}`}
+          onPointerDown={(e) => {
+            e.stopPropagation();
+            store.getState().roll(false);
+            store.getState().seek(worst);
+          }}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') store.getState().seek(worst);
+          }}
+        />
+      ))}
+      {widest && (
+        <Says ruler={ruler} y={middle + 4} from={xOf(ruler, widest.first)} to={xOf(ruler, widest.last)}>
+          {widest.first === widest.last
+            ? `unsure, frame ${widest.first + 1}`
+            : `unsure, frames ${widest.first + 1} to ${widest.last + 1}`}
+        </Says>
+      )}
+    </g>
+  );
+}
+
+/** Words beside a hatched stretch: behind it where there is room, else before it. */
+function Says({
+  ruler,
+  y,
+  from,
+  to,
+  children,
+}: {
+  ruler: Ruler;
+  y: number;
+  from: number;
+  to: number;
+  children: string;
+}) {
+  const behind = to + 10 + children.length * 6 < ruler.right;
+  if (!behind && from - 10 - children.length * 6 < ruler.left) return null;
+  return (
+    <text x={behind ? to + 10 : from - 10} y={y} textAnchor={behind ? 'start' : 'end'} className="ct-time-see">
+      {children}
+    </text>
+  );
+}
+
+/** A band around a middle line through places that say how high it is to both sides. */
+function bandOf(places: readonly (readonly [x: number, half: number])[], middle: number): string {
+  const line = (side: 1 | -1) => places.map(([x, half]) => `${x.toFixed(1)},${(middle + side * half).toFixed(1)}`);
+  return `M${line(-1).join('L')}L${line(1).reverse().join('L')}Z`;
+}

@@ -1,0 +1,177 @@
+import { readFileSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { carriedName } from '@/core/shot/atMoment';
+import type { DepthMap } from '@/core/raster/picture';
+import { database } from '@/server/db/orm';
+import { readRasterEightBits, sourceRaster } from '@/server/media/decode';
+import { proxyOf, proxyState } from '@/server/media/footage/proxies';
+import { loadRevision, readMap } from '@/server/rasters/revisions';
+import { bringIn } from '@/server/shots/bringIn';
+import { carriedPath, loadCarried } from '@/server/shots/carriedDepth';
+import { editDepth, makeDepth } from '@/server/shots/depth';
+import { carryShot, dropKey, footageState, setKey } from '@/server/shots/depthKeys';
+import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
+import { actOnPlates } from '@/server/shots/plates';
+import { endThreads } from '@/server/threads/pool';
+import { film, HIGH, numberInFile, numberOf, WIDE } from '../support/film';
+import { replaceDepth } from '../support/replaceDepth';
+import { headOf, scene } from '../support/scene';
+
+const stage = scene('Footage', endThreads);
+const H264 = ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-bf', '3', '-crf', '14', '-colorspace', 'bt709'];
+const COUNT = 12;
+let made = 0;
+
+async function begin(count = COUNT): Promise<string> {
+  const name = `numbered-${made++}.mp4`;
+  const path = film(`${stage.dir}/${name}`, count, '24', H264);
+  return bringIn(stage.project, path, name);
+}
+
+/** Waits until the small pictures are there. */
+async function prepared(id: string): Promise<ShotState['document']> {
+  const { document } = await shotState(id);
+  for (;;) {
+    const { ready, frames, problem } = await proxyState(document.source);
+    if (problem !== null) throw new Error(problem);
+    if (ready === frames) return document;
+    await new Promise((done) => setTimeout(done, 30));
+  }
+}
+
+const at = async (id: string, moment: number) => ({ id, expectedHead: await headOf(id), moment });
+const flat = (value: number): DepthMap => ({
+  width: WIDE,
+  height: HIGH,
+  data: new Uint16Array(WIDE * HIGH).fill(value),
+});
+const valueOf = async (revision: string): Promise<number> => {
+  const em = await database();
+  return (await readMap(em, await loadRevision(em, revision))).data[0];
+};
+
+describe('footage that is brought in', () => {
+  test('is a shot that begins with its first frame; the file is kept as it came, small pictures are made beside', async () => {
+    const id = await begin();
+    const document = await prepared(id);
+    expect(document.source).toMatchObject({ width: WIDE, height: HIGH, bits: 8, hasAlpha: false, moment: 0 });
+    expect(document.footage).toMatchObject({
+      frames: COUNT,
+      rate: { numerator: 24, denominator: 1 },
+      sound: null,
+      range: null,
+    });
+    for (const frame of [0, 5, COUNT - 1]) {
+      expect(await numberInFile(await proxyOf(document.source, frame))).toBe(frame);
+      expect(numberOf(await readRasterEightBits(await sourceRaster({ ...document.source, moment: frame })))).toBe(
+        frame,
+      );
+    }
+    await expect(proxyOf(document.source, COUNT)).rejects.toThrow('This frame');
+  });
+
+  test('is prepared again where the disk has lost what was made', async () => {
+    const id = await begin();
+    const { source } = await prepared(id);
+    const pack = readFileSync(`${process.env.CORK_CACHE_DIR}/proxy/${source.mediaId}.jpegs`);
+    for (const ending of ['proxy/MEDIA.jpegs', 'proxy/MEDIA.json', 'source/MEDIA.footage'])
+      await rm(`${process.env.CORK_CACHE_DIR}/${ending.replace('MEDIA', source.mediaId)}`);
+    await prepared(id);
+    expect(readFileSync(`${process.env.CORK_CACHE_DIR}/proxy/${source.mediaId}.jpegs`).equals(pack)).toBe(true);
+  });
+
+  test('what is no film, or only one picture, is refused and leaves no shot', async () => {
+    const path = film(`${stage.dir}/one.mp4`, 1, '24', H264);
+    await expect(bringIn(stage.project, path, 'one.mp4')).rejects.toMatchObject({ code: 'one-picture' });
+  });
+});
+
+describe('depth over time', () => {
+  test('a frame without a key shows the nearest one; a key begins with it and is its own', async () => {
+    const id = await begin();
+    await prepared(id);
+    await replaceDepth(await at(id, 0), 'Far', flat(10_000));
+    await expect(replaceDepth(await at(id, 7), 'Near', flat(50_000))).rejects.toMatchObject({ code: 'no-key' });
+    const keyed = await setKey(await at(id, 7));
+    expect(keyed.document.footage!.keys.map(({ frame }) => frame)).toEqual([0, 7]);
+    expect(keyed.undo).toBe('Depth key at frame 8');
+    await expect(setKey(await at(id, 7))).rejects.toMatchObject({ code: 'key-there' });
+    const near = await replaceDepth(await at(id, 7), 'Near', flat(50_000));
+    // As it is stored it stands at its first frame.
+    expect(near.document.source.moment).toBe(0);
+    expect(await valueOf(near.document.depth.revision)).toBe(10_000);
+    expect(await valueOf(near.document.footage!.keys[1].revision)).toBe(50_000);
+    expect(await valueOf((await shotState(id, 6)).document.depth.revision)).toBe(50_000);
+    expect(await valueOf((await shotState(id, 2)).document.depth.revision)).toBe(10_000);
+    await moveInHistory(await at(id, 7), 'undo');
+    expect(await valueOf((await shotState(id, 7)).document.depth.revision)).toBe(10_000);
+    const dropped = await dropKey(await at(id, 7));
+    expect(dropped.document.footage!.keys).toHaveLength(1);
+    await expect(dropKey(await at(id, 0))).rejects.toMatchObject({ code: 'first-key' });
+    await expect(setKey(await at(id, COUNT))).rejects.toMatchObject({ code: 'no-such-frame' });
+  });
+
+  test('marks and strokes belong to the key at which they were made', async () => {
+    const id = await begin();
+    await prepared(id);
+    await setKey(await at(id, 5));
+    const mark = {
+      id: '6f0a4a53-9d55-4d5a-8f3f-7b0c1c528a12',
+      name: '',
+      points: [
+        { x: 20, y: 20 },
+        { x: 100, y: 20 },
+      ],
+      width: 6,
+      says: { kind: 'depth' as const, depth: 0.9 },
+    };
+    const marked = await makeDepth(await at(id, 5), { kind: 'marks', marks: [mark], by: 'replace' }, null);
+    expect(marked.document.marks).toEqual([]);
+    expect(marked.document.footage!.keys[1].marks[0].marks[0]).toMatchObject({ id: mark.id });
+    expect((await shotState(id, 5)).document.marks).toHaveLength(1);
+    expect((await shotState(id, 4)).document.marks).toEqual([]);
+    const ramp = {
+      kind: 'ramp',
+      from: { x: 0, y: 0, depth: 0.25 },
+      to: { x: WIDE, y: 0, depth: 0.25 },
+      reach: 'everywhere',
+      against: 'replace',
+    } as const;
+    const first = await editDepth(await at(id, 0), ramp);
+    expect(await valueOf(first.document.depth.revision)).toBe(Math.round(0.25 * 65535));
+    expect(first.document.footage!.keys[1].revision).toBe(marked.document.footage!.keys[1].revision);
+  });
+
+  test('is carried from the keys to all other frames; another key has only its stretch carried anew', async () => {
+    const id = await begin();
+    const { source } = await prepared(id);
+    await replaceDepth(await at(id, 0), 'Far', flat(20_000));
+    await setKey(await at(id, COUNT - 1));
+    expect(await carryShot(id)).toEqual({ carried: COUNT - 2 });
+    const state = await footageState(id);
+    expect(state.trust.every((v) => v !== null && v > 0.2)).toBe(true);
+    const { footage } = (await shotState(id)).document;
+    const map = await loadCarried(carriedName(source.mediaId, footage!, 4), source);
+    // Both keys say the same everywhere, and the camera stands still: the half percent is what a motion that is fitted may be off.
+    expect([map.width, map.height]).toEqual([WIDE, HIGH]);
+    for (const i of [0, 9999]) expect(Math.abs(map.data[i] - 20_000)).toBeLessThan(330);
+    expect(await carryShot(id)).toEqual({ carried: 0 });
+    // A key is begun with what is carried there; the stretch before it stays.
+    await setKey(await at(id, 6));
+    expect((await footageState(id)).trust.filter((v) => v === null)).toHaveLength(COUNT - 3);
+    expect(await carryShot(id)).toEqual({ carried: COUNT - 3 });
+    await replaceDepth(await at(id, COUNT - 1), 'Nearer', flat(30_000));
+    expect(await carryShot(id)).toEqual({ carried: 4 });
+    // What was carried from the keys of before is there still, when they come back.
+    await moveInHistory(await at(id, 0), 'undo');
+    expect(await carryShot(id)).toEqual({ carried: 0 });
+    expect(() => carriedPath('../../etc/passwd')).toThrow('This depth map');
+  });
+
+  test('plates wait for stills, and it is said', async () => {
+    const id = await begin();
+    await expect(actOnPlates(await at(id, 0), { action: 'plan', name: 'Lantern' })).rejects.toMatchObject({
+      code: 'not-on-footage',
+    });
+  });
+});
