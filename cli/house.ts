@@ -6,7 +6,10 @@ import type { ShotState } from '@/server/shots/history';
 /** Does something with a stored shot of the running house. @throws CoreError `no-house`, `no-shot` */
 export async function withShot(id: string, act: (shot: ShotState) => Promise<void>): Promise<void> {
   // The running house says where its database is; another one is named by CORK_DATABASE_URL.
-  const note = join(process.env.CORK_DATA ?? '.data', 'database');
+  const data = process.env.CORK_DATA ?? '.data';
+  const note = join(data, 'database');
+  // What the house has carried and unpacked lies beside it.
+  process.env.CORK_CACHE_DIR ??= join(data, 'cache');
   if (!process.env.CORK_DATABASE_URL) {
     if (!existsSync(note))
       throw new CoreError(

@@ -19,6 +19,7 @@ const COMMANDS: Record<string, () => Promise<Command>> = {
   'depth-from-pair': async () => (await import('./commands/depthFromPair')).depthFromPair,
   'depth-generate': async () => (await import('./commands/depthGenerate')).depthGenerate,
   'depth-convert': async () => (await import('./commands/depthConvert')).depthConvert,
+  footage: async () => (await import('./commands/footage')).footage,
   carry: async () => (await import('./commands/carry')).carry,
   reveal: async () => (await import('./commands/reveal')).reveal,
 };

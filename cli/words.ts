@@ -20,6 +20,7 @@ red-cyan-half-colour|red-cyan-colour|side-by-side|over-under --out F
   cork-twin depth-generate   --picture F --out F [--cues JSON] [--network FILE.onnx]
   cork-twin depth-convert    --in F --out F [--near-distance M --far-distance M] [--invert]
   cork-twin carry  --frames DIR|FILE --keys DIR --kind depth|matte --out DIR [--json]
+  cork-twin footage --shot ID [--frames A-B] [--as PACKING] --out F
 
 --near and --far are the parallax (xR - xL) of depth white and black, px at the picture's width; \
 negative is in front of the screen.
@@ -27,6 +28,7 @@ Strokes are white where in, black where out, transparent elsewhere; \
 a trimap is white where in, black where out, grey where unsure.
 Marks are opaque where depth is known, their grey value the depth (white is near), transparent elsewhere; \
 each connected area of one value is a stroke.
+A packing of footage is centre, left, right, side-by-side (when none is named), over-under, or an anaglyph as of pack.
 Keys are named like their frames (of a video frame_0001 and so on).
 Depth files end in .png, .tif, .exr or .pfm. With distances, floats are how far away things are, in the unit given; \
 without, depth of 0 (far) to 1 (near).`;

@@ -206,7 +206,8 @@ export const api = {
   depthKey: (id: string, at: ChangeAt, action: 'set' | 'drop') =>
     call<ShotState>('POST', `/api/shots/${id}/footage/key`, { ...at, action }),
   carry: (id: string) => call<{ carried: number }>('POST', `/api/shots/${id}/footage/carry`),
-  render: (id: string, recipe: Recipe) => call<{ id: string }>('POST', `/api/shots/${id}/renders`, recipe),
+  render: (id: string, recipe: Recipe, moment: number) =>
+    call<{ id: string }>('POST', `/api/shots/${id}/renders${moment > 0 ? `?moment=${moment}` : ''}`, recipe),
   actOnRender: (id: string, action: 'stop' | 'retry' | 'remove') =>
     call<void>('POST', `/api/renders/${id}`, { action }),
 };

@@ -17,6 +17,7 @@ import type { ShotRasters } from '@/core/shot/rasters';
 import { VIDEO_FORMATS, type VideoFormat } from '@/core/recipes';
 import { writeVideo } from '@/server/media/video/encode';
 import { writePicture } from '@/server/media/writePicture';
+import { framesIn } from '../frames';
 import { withShot } from '../house';
 import { needInput, readInput } from '../input';
 import { needed, oneOf, readWords, WrongWords } from '../words';
@@ -42,7 +43,7 @@ export async function move(words: readonly string[]): Promise<void> {
   const order: Order = {
     out: needed('out', given.out),
     size: sizeOf(given.size),
-    frames: framesOf(given.frames),
+    frames: framesIn(given.frames),
     eye: oneOf('eye', given.eye, ['centre', 'left', 'right'] as const, 'centre'),
     json: given.json === true,
   };
@@ -170,13 +171,4 @@ function sizeOf(given: string | undefined): Size | undefined {
   if (width < 16 || height < 16 || width > 8192 || height > 8192)
     throw new WrongWords(`--size takes a width and a height of 16 to 8192 px, as 1920x1080, not '${given}'.`);
   return { width, height };
-}
-
-function framesOf(given: string | undefined): Order['frames'] {
-  if (given === undefined) return undefined;
-  const found = /^(\d{1,5})-(\d{1,5})$/.exec(given);
-  const [first, last] = found ? [Number(found[1]), Number(found[2])] : [0, 0];
-  if (first < 1 || last < first)
-    throw new WrongWords(`--frames takes the first and the last, counted from 1, as 1-48, not '${given}'.`);
-  return { first, last };
 }

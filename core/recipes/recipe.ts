@@ -46,18 +46,31 @@ export interface VideoOrder extends Size {
   readonly packing: string;
 }
 
+/** A stretch of frames that is handed over. */
+export interface Moving {
+  readonly fps: number;
+  readonly first: number;
+  readonly last: number;
+  /** Its files begin with this. */
+  readonly stem: 'move' | 'film';
+}
+
 /** Where a recipe is made: the render worker's, or the command line's. */
 export interface Workshop {
   /** Size of what is handed over, px. */
   readonly handed: Size;
   /** The view from an eye (-1/2 left to +1/2 right), straight alpha. */
   view(eye: number): Straight;
-  /** What of the shot's move is handed over; null where nothing moves. */
-  readonly move: { readonly fps: number; readonly first: number; readonly last: number } | null;
-  /** What a camera sees at a frame of the move. @param eye null: the camera itself */
-  moved(frame: number, eye: number | null, how: { readonly size: Size; readonly shutter: number }): Straight;
+  /** What of the shot's move, or of its footage, is handed over; null where nothing moves. */
+  readonly move: Moving | null;
+  /** What a camera sees at a frame of it. @param eye null: the camera itself */
+  moved(
+    frame: number,
+    eye: number | null,
+    how: { readonly size: Size; readonly shutter: number },
+  ): Straight | Promise<Straight>;
   /** Makes a video of so many frames and stores it, unless it is stored already. Frames may be asked for in any order. */
-  video(order: VideoOrder, frame: (n: number) => Straight): Promise<void>;
+  video(order: VideoOrder, frame: (n: number) => Straight | Promise<Straight>): Promise<void>;
   /** Says how far the work is; throws where it shall end. */
   report(share: number, step: string): Promise<void>;
   /** Makes a picture and stores it, unless it is stored already. */

@@ -35,7 +35,7 @@ function noting() {
       sheets.push(order);
       return Promise.resolve();
     },
-    move: { fps: 25, first: 10, last: 12 },
+    move: { stem: 'move', fps: 25, first: 10, last: 12 },
     moved(frame, eye, how) {
       moments.push({ frame, eye, ...how });
       return {

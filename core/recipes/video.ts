@@ -51,7 +51,7 @@ export function eyeSize({ size, custom }: Sized, handed: Size): Size {
   return { width: Math.max(2, width - (width % 2)), height: Math.max(2, height - (height % 2)) };
 }
 
-/** The move as a video, in one eye or packed. */
+/** The move, or footage, as a video, in one eye or packed. */
 export const video = maker({
   kind: 'video',
   schema: z.strictObject({
@@ -85,13 +85,14 @@ export const video = maker({
   async run(recipe, shop) {
     const { packing, format, quality, shutter } = recipe;
     if (!shop.move) throw new CoreError('no-move', 'Nothing moves in this shot. Make a move in its Move stage first.');
-    const { first, last, fps } = shop.move;
+    const { first, last, fps, stem } = shop.move;
     const size = eyeSize(recipe, shop.handed);
     const eyes = EYES[packing];
-    const see = (frame: number, eye: number | null): Straight => shop.moved(frame, eye, { size, shutter });
+    const see = async (frame: number, eye: number | null): Promise<Straight> =>
+      shop.moved(frame, eye, { size, shutter });
     await shop.video(
       {
-        stem: `move-${packing}`,
+        stem: `${stem}-${packing}`,
         format,
         quality,
         fps,
@@ -99,12 +100,12 @@ export const video = maker({
         ...this.size(recipe, shop.handed),
         packing,
       },
-      (n) => {
+      async (n) => {
         if (eyes.length === 1) return see(first + n, eyes[0]);
         // A workshop may render each view into the same room.
-        const left = copyPicture(see(first + n, eyes[0]));
+        const left = copyPicture(await see(first + n, eyes[0]));
         const packed = packing as Exclude<VideoPacking, (typeof ONE_EYE)[number]>;
-        return packPair(left, see(first + n, eyes[1]), packed);
+        return packPair(left, await see(first + n, eyes[1]), packed);
       },
     );
   },

@@ -4,6 +4,8 @@ import { handedSize } from '@/core/shot/document';
 import { Render, Shot, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
+import { atMoment } from '@/core/shot/atMoment';
+import { carriedIsThere } from '../shots/carriedDepth';
 import { Problem } from '../http/problem';
 import { openDocument } from '../shots/documents';
 import { dropPieces, leavePieces } from './pieces';
@@ -31,18 +33,20 @@ export interface RenderSummary {
 }
 
 /** Takes a render on: the document as it is now is kept with it, so later changes do not reach it. */
-export async function startRender(shotId: string, given: unknown): Promise<string> {
+/** @param moment the frame of footage that stills are made of */
+export async function startRender(shotId: string, given: unknown, moment = 0): Promise<string> {
   const recipe = recipeSchema.parse(given);
   const em = await database();
   const shot = await em.findOne(Shot, { id: shotId });
   if (!shot) throw Problem.notFound('This shot');
   // Says at once what would fail later.
-  makerOf(recipe).size(recipe, handedSize(await openDocument(em, shot.document)));
+  const document = await openDocument(em, shot.document);
+  makerOf(recipe).size(recipe, handedSize(document));
   const render = em.create(Render, {
     id: randomUUID(),
     shotId,
     recipe,
-    document: shot.document,
+    document: document.footage ? atMoment(document, moment, carriedIsThere) : shot.document,
     state: 'queued',
     progress: 0,
     step: 'Waiting for a render worker',

@@ -11,7 +11,7 @@ import { cropPicture } from '@/core/raster/crop';
 import type { Premultiplied, Straight } from '@/core/raster/picture';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { sceneOf } from '@/core/scene/sceneOf';
-import { handedSize, rangeOf, type ShotDocument } from '@/core/shot/document';
+import { footageRange, handedSize, rangeOf, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { renderView } from '@/core/view/renderView';
 import { Render, type RenderReport } from '../db/entities';
@@ -20,9 +20,11 @@ import { query } from '../db/query';
 import { EXTENSIONS, MIMES, writePicture } from '../media/writePicture';
 import { openDocument } from '../shots/documents';
 import { shotFills, shotRasters } from '../shots/platePixels';
+import { FilmShop } from './filmShop';
 import { MoveShop } from './moveShop';
 import { interlaceSheet } from './interlaceSheet';
 import { dropPieces } from './pieces';
+import { soundOf } from './soundOf';
 import { storeOutput } from './storeOutput';
 import { makeVideo } from './videoShop';
 
@@ -58,7 +60,11 @@ export async function runRender(render: Render, report: Report, who: Maker = ALO
     const stored = new Set(rows.map((r) => r.name));
     const shop = new RenderShop(render.id, { document, rasters, work, stored, report, who });
     const maker = makerOf(render.recipe);
-    await maker.run(render.recipe, shop);
+    try {
+      await maker.run(render.recipe, shop);
+    } finally {
+      await shop.end();
+    }
     if (who.helping) return;
     const openPx = await countOpen(
       { document, rasters, eyes: maker.steps(render.recipe), moves: maker.moves === true },
@@ -119,6 +125,7 @@ class RenderShop implements Workshop {
   /** Largest share of revealed pixels of any view so far. */
   revealedShare = 0;
   private through: MoveShop | undefined;
+  private film: FilmShop | undefined;
 
   constructor(
     private readonly render: string,
@@ -128,16 +135,32 @@ class RenderShop implements Workshop {
   }
 
   get move(): Workshop['move'] {
-    const { move } = this.making.document;
-    return move && { fps: move.fps, ...rangeOf(move) };
+    const { move, footage } = this.making.document;
+    if (footage)
+      return { fps: footage.rate.numerator / footage.rate.denominator, ...footageRange(footage), stem: 'film' };
+    return move && { fps: move.fps, ...rangeOf(move), stem: 'move' };
   }
 
-  moved(frame: number, eye: number | null, how: { readonly size: Size; readonly shutter: number }): Straight {
+  async moved(
+    frame: number,
+    eye: number | null,
+    how: { readonly size: Size; readonly shutter: number },
+  ): Promise<Straight> {
+    const { document } = this.making;
+    if (document.footage) {
+      if (!this.film) {
+        this.film = new FilmShop(document, document.footage);
+        this.film.requireDepth();
+      }
+      const picture = await this.film.see(frame, eye, how);
+      this.revealedShare = Math.max(this.revealedShare, this.film.revealedShare);
+      return picture;
+    }
     this.through ??= new MoveShop(this.making.document, this.making.rasters);
     return this.through.see(frame, eye, how);
   }
 
-  async video(order: VideoOrder, frame: (n: number) => Straight): Promise<void> {
+  async video(order: VideoOrder, frame: (n: number) => Straight | Promise<Straight>): Promise<void> {
     const { document, who, work, stored } = this.making;
     await makeVideo(
       {
@@ -146,12 +169,20 @@ class RenderShop implements Workshop {
         work,
         stored,
         hasAlpha: document.source.hasAlpha,
+        ...(document.footage?.sound
+          ? { sound: () => soundOf(document.source, document.footage!, footageRange(document.footage!)) }
+          : {}),
         report: this.report,
         store: (...file) => this.store(...file),
       },
       order,
       frame,
     );
+  }
+
+  /** Ends what is being read. */
+  async end(): Promise<void> {
+    await this.film?.end();
   }
 
   readonly report = (share: number, step: string): Promise<void> => this.making.report(share * COUNTING_FROM, step);

@@ -5,6 +5,7 @@ import type { VideoOrder } from '@/core/recipes';
 import { toEightBits, type Straight } from '@/core/raster/picture';
 import { fetchToFile } from '../media/store';
 import { joinVideo, VIDEO_MIMES, writeVideo } from '../media/video/encode';
+import { layUnderSound, type SoundPart } from '../media/video/sound';
 import { writePicture } from '../media/writePicture';
 import {
   othersWait,
@@ -32,12 +33,17 @@ export interface VideoBench {
   readonly hasAlpha: boolean;
   /** Names of files that are stored. */
   readonly stored: ReadonlySet<string>;
+  /** What is laid under it. @default it is silent */
+  sound?(): Promise<SoundPart>;
   report(share: number, step: string): Promise<void>;
   /** Stores a file of the render at a place in its list. */
   store(path: string, name: string, mime: string, place: number): Promise<void>;
   /** Asks so many other workers to help. */
   invite(count: number): Promise<void>;
 }
+
+/** Makes a frame. */
+type FrameMaker = (n: number) => Straight | Promise<Straight>;
 
 /** Thrown in a worker that helps where the render shall not go on. */
 export class HelpEnded extends Error {}
@@ -49,7 +55,7 @@ const MOST_HELPERS = 7;
  * Makes a video in pieces of so many frames. Any worker takes the next piece that nobody makes; stored pieces are not made again,
  * so that a video which was stopped goes on. The worker whose render it is joins them.
  */
-export async function makeVideo(bench: VideoBench, order: VideoOrder, frame: (n: number) => Straight): Promise<void> {
+export async function makeVideo(bench: VideoBench, order: VideoOrder, frame: FrameMaker): Promise<void> {
   const { renderId, worker, helping, stored, work } = bench;
   const name = `${order.stem}.${order.format}`;
   if (!helping) {
@@ -83,18 +89,14 @@ export async function makeVideo(bench: VideoBench, order: VideoOrder, frame: (n:
   }
   const path = join(work, name);
   await joinVideo(path, pieces, { ...order, format });
+  if (bench.sound) await layUnderSound(path, format, await bench.sound());
   await bench.store(path, name, VIDEO_MIMES[format], 1);
   for (const piece of pieces) await rm(piece.path);
   await rm(path);
 }
 
 /** Makes one piece and stores it. */
-async function makePiece(
-  bench: VideoBench,
-  order: VideoOrder,
-  n: number,
-  frame: (n: number) => Straight,
-): Promise<void> {
+async function makePiece(bench: VideoBench, order: VideoOrder, n: number, frame: FrameMaker): Promise<void> {
   const { renderId, worker, work } = bench;
   const { format } = order;
   const first = n * PIECE_FRAMES;
@@ -109,7 +111,7 @@ async function makePiece(
       const name = `frame_${String(first + k + 1).padStart(4, '0')}.png`;
       // As a file of its own it may be stored already, of a piece that was broken off.
       if (!writer && bench.stored.has(name)) continue;
-      const picture = frame(first + k);
+      const picture = await frame(first + k);
       if (writer) {
         const eight = toEightBits(picture);
         if (first + k === 0) await storeFrame(bench, eight, 'first-frame.png', 0);

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
+import type { ShotDocument } from '@/core/shot/document';
 import { Project, Shot } from '../db/entities';
 import { database } from '../db/orm';
 import { query } from '../db/query';
@@ -15,6 +16,8 @@ export interface DeskProject {
     readonly width: number;
     readonly height: number;
     readonly mediaId: string;
+    /** Null: a still. */
+    readonly frames: number | null;
     readonly head: number;
     readonly nearPx: number;
     readonly farPx: number;
@@ -50,6 +53,7 @@ export async function desk(): Promise<Desk> {
             width: s.document.source.width,
             height: s.document.source.height,
             mediaId: s.document.source.mediaId,
+            frames: (s.document as Partial<ShotDocument>).footage?.frames ?? null,
             head: s.headId,
             nearPx: s.document.budget.nearPx,
             farPx: s.document.budget.farPx,

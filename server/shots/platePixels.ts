@@ -97,9 +97,13 @@ export async function platePixels(document: ShotDocument, plate: Plate): Promise
 }
 
 /** Everything a shot is rendered from, at full size. */
-export async function shotRasters(document: ShotDocument): Promise<ShotRasters<Premultiplied>> {
+export const shotRasters = async (document: ShotDocument): Promise<ShotRasters<Premultiplied>> =>
+  rastersWith(document, await sourcePicture(document));
+
+/** The same with a source that is read already. */
+export async function rastersWith(document: ShotDocument, source: Straight): Promise<ShotRasters<Premultiplied>> {
   const { depth, plates, back } = await storedPlates(document);
-  return layOutPlates(await groundPicture(document), depth, plates, back);
+  return layOutPlates(premultiply(source, document.source.hasAlpha), depth, plates, back);
 }
 
 /** A shot whole, as its plates are handed out. */

@@ -24,6 +24,8 @@ export interface Begun {
   readonly depth?: DepthMap;
 }
 
+const AS_FILMED = { packing: 'side-by-side', size: 'source' } as const;
+
 /** Stores a new shot whose source is already stored. */
 export async function createShot(
   em: EntityManager,
@@ -34,6 +36,8 @@ export async function createShot(
   const revision = depth ? await storeMap(em, depth) : await storeFlat(em, source, flat);
   const document: ShotDocument = {
     ...begun,
+    // A film is handed over as it came, in both eyes.
+    ...(footage ? { recipes: { ...begun.recipes, video: { ...begun.recipes.video, ...AS_FILMED } } } : {}),
     footage: footage && {
       ...footage,
       keys: [{ frame: 0, revision: revision.id, behind: null, marks: [], keptDepths: [] }],

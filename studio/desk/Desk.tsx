@@ -8,15 +8,39 @@ import { api, Refusal } from '../api';
 import { Mark } from '../parts/Mark';
 import { Working } from '../parts/Working';
 import { NewProject } from './NewProject';
+import { isSequence, sequenceName, zipOf } from './sequence';
 import { ProjectRow, type Incoming } from './ProjectRow';
 import './desk.css';
 
-const ACCEPT = '.png,.jpg,.jpeg,.webp,.avif,.tif,.tiff';
+const PICTURES = '.png,.jpg,.jpeg,.webp,.avif,.tif,.tiff';
+const ACCEPT = `${PICTURES},.mp4,.m4v,.mov,.webm,.mkv,.avi,.gif,.zip`;
+
+/** Share of the whole that packing pictures together takes. */
+const PACKING = 0.3;
+
+/** Asks whether numbered pictures are the frames of one film. */
+const oneFilm = (modal: ReturnType<typeof App.useApp>['modal'], count: number): Promise<boolean> =>
+  new Promise((done) => {
+    modal.confirm({
+      title: `${count} numbered pictures`,
+      content: 'Their names differ by a number alone. Are they the frames of one film, or stills of their own?',
+      okText: 'One film',
+      cancelText: `${count} stills`,
+      keyboard: false,
+      maskClosable: false,
+      onOk: () => {
+        done(true);
+      },
+      onCancel: () => {
+        done(false);
+      },
+    });
+  });
 
 /** The first page: projects with their shots as pictures, and new pictures brought in by button or drop. */
 export function Desk({ desk }: { desk: DeskContent }) {
   const router = useRouter();
-  const { message } = App.useApp();
+  const { message, modal } = App.useApp();
   const [opened, setOpened] = useState('begin');
   const [incoming, setIncoming] = useState<Incoming[]>([]);
   const [target, setTarget] = useState<string | undefined>();
@@ -37,7 +61,9 @@ export function Desk({ desk }: { desk: DeskContent }) {
   );
 
   const bringIn = useCallback(
-    async (files: readonly File[], projectId: string): Promise<void> => {
+    async (given: readonly File[], projectId: string): Promise<void> => {
+      const together = isSequence(given) && (await oneFilm(modal, given.length));
+      const files = together ? [given[0]] : given;
       for (const file of files) {
         const key = next.current++;
         const stopper = new AbortController();
@@ -51,7 +77,7 @@ export function Desk({ desk }: { desk: DeskContent }) {
           ...all,
           {
             key,
-            name: file.name,
+            name: together ? sequenceName(given) : file.name,
             projectId,
             share: 0,
             stop: () => {
@@ -63,9 +89,13 @@ export function Desk({ desk }: { desk: DeskContent }) {
         try {
           const { id } = await api.bringIn(
             projectId,
-            file,
+            together
+              ? await zipOf(given, (share) => {
+                  change({ share: share * PACKING });
+                })
+              : file,
             (share) => {
-              change({ share });
+              change({ share: together ? PACKING + share * (1 - PACKING) : share });
             },
             stopper.signal,
           );
@@ -78,7 +108,7 @@ export function Desk({ desk }: { desk: DeskContent }) {
         }
       }
     },
-    [router],
+    [router, modal],
   );
 
   // A picture that misses its place must not replace the page.
@@ -117,7 +147,7 @@ export function Desk({ desk }: { desk: DeskContent }) {
         </div>
         <Working
           name="Begin a shot"
-          does="from a picture"
+          does="from a picture or a film"
           open={opened === 'begin'}
           onOpen={() => {
             setOpened('begin');
@@ -126,7 +156,7 @@ export function Desk({ desk }: { desk: DeskContent }) {
           {project ? (
             <>
               <p className="ct-hint">
-                A picture becomes a shot of <b>{project.name}</b>. The file is kept unchanged.
+                A picture or a film becomes a shot of <b>{project.name}</b>. The file is kept unchanged.
               </p>
               <Upload
                 multiple
@@ -138,10 +168,13 @@ export function Desk({ desk }: { desk: DeskContent }) {
                 }}
               >
                 <Button type="primary" block>
-                  Choose pictures
+                  Choose files
                 </Button>
               </Upload>
-              <p className="ct-hint">PNG, JPEG, WebP, AVIF, TIFF; up to 100 megapixels.</p>
+              <p className="ct-hint">
+                PNG, JPEG, WebP, AVIF, TIFF; up to 100 megapixels. MP4, MOV, WebM, MKV, AVI, animated pictures, numbered
+                pictures; up to 4K and 60 s.
+              </p>
             </>
           ) : (
             <p className="ct-hint">Begin a project first; its shots hang in it.</p>
@@ -199,7 +232,7 @@ export function Desk({ desk }: { desk: DeskContent }) {
         {desk.projects.length === 0 && (
           <div className="ct-empty">
             <h2>Nothing hangs here yet</h2>
-            <p>Begin a project at the left, then drop a picture on it.</p>
+            <p>Begin a project at the left, then drop a picture or a film on it.</p>
           </div>
         )}
         {desk.projects.map((p) => (

@@ -76,7 +76,7 @@ export function ProjectRow({ project, incoming, onFiles, attempt }: RowProps) {
           />
         )}
         <span className="ct-quiet">
-          {project.shots.length} {project.shots.length === 1 ? 'still' : 'stills'}
+          {project.shots.length} {project.shots.length === 1 ? 'shot' : 'shots'}
         </span>
         <span className="ct-project-acts">
           <Button
@@ -114,7 +114,9 @@ export function ProjectRow({ project, incoming, onFiles, attempt }: RowProps) {
               {moment(shot.changedAt)}
             </time>
             <span>
-              {figure(shot.width)} × {figure(shot.height)} px, {signed(shot.nearPx)} / {signed(shot.farPx)} px
+              {figure(shot.width)} × {figure(shot.height)} px,{' '}
+              {shot.frames === null ? '' : `${figure(shot.frames)} frames, `}
+              {signed(shot.nearPx)} / {signed(shot.farPx)} px
             </span>
             <footer>
               <span>
@@ -171,7 +173,7 @@ export function ProjectRow({ project, incoming, onFiles, attempt }: RowProps) {
           </article>
         ))}
         <div className="ct-drop">
-          <span>Drop a picture here</span>
+          <span>Drop a picture or a film here</span>
           <small>it becomes a shot of {project.name}</small>
         </div>
       </div>

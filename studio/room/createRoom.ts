@@ -382,7 +382,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
       },
       render: async (recipe) => {
         try {
-          await api.render(shot.id, recipe);
+          await api.render(shot.id, recipe, get().document.source.moment ?? 0);
           await get().refresh();
         } catch (error) {
           get().notify('error', (error as Error).message);

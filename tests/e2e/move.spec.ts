@@ -120,14 +120,14 @@ test('what the move uncovers is counted in Fill, and what another shape cuts off
   await page.getByLabel('Also what the move uncovers').click();
   await expect.poll(all).toBeLessThan(byMove);
   await stage(page, 'Output');
-  await page.getByRole('button', { name: /^Video of the move/ }).click();
+  await page.getByRole('button', { name: /^Video/ }).click();
   await expect(page.getByTestId('crop')).toHaveText('1920 × 1080');
 });
 
 test('the move is handed over as a video', async ({ page }) => {
   const id = await openShot(page, 'Orangery');
   await stage(page, 'Output');
-  await page.getByRole('button', { name: /^Video of the move/ }).click();
+  await page.getByRole('button', { name: /^Video/ }).click();
   await option(page, 'Size', 'Other');
   await page.getByLabel('Video width, px').fill('320');
   await page.getByLabel('Video height, px').fill('180');

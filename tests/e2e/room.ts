@@ -172,7 +172,7 @@ export async function shotOf(
   id: string,
 ): Promise<{
   head: number;
-  document: Pick<ShotDocument, 'budget' | 'depth' | 'move' | 'keptMoves' | 'plates'>;
+  document: Pick<ShotDocument, 'budget' | 'depth' | 'move' | 'keptMoves' | 'plates' | 'footage'>;
   undo: string | null;
 }> {
   return ((await (await page.request.get(`/api/shots/${id}`)).json()) as { shot: never }).shot;

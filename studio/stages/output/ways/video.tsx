@@ -3,7 +3,7 @@
 import { InputNumber, Select } from 'antd';
 import { makerOf } from '@/core/recipes';
 import { eyeSize } from '@/core/recipes/video';
-import { handedSize, rangeOf } from '@/core/shot/document';
+import { footageRange, handedSize, rangeOf, type ShotDocument } from '@/core/shot/document';
 import { secondsOf } from '@/core/time/rate';
 import { figure } from '../../../numbers';
 import { Bead } from '../../../parts/Bead';
@@ -39,7 +39,7 @@ function Video() {
     room.try({ recipes: { video: { ...recipe, ...part } } });
   };
   const document = useRoom((s) => s.document);
-  const { move } = document;
+  const { move, footage } = document;
   const handed = handedSize(document);
   const each = eyeSize(recipe, handed);
   const { width, height } = makerOf(recipe).size(recipe, handed);
@@ -59,14 +59,14 @@ function Video() {
       }}
     />
   );
-  if (!move)
+  const stretch = stretchOf(document);
+  if (!stretch)
     return (
       <p className="ct-hint">
         Nothing moves in this shot. Choose a ready move in <b>Move</b>; it is handed over here.
       </p>
     );
-  const { first, last } = rangeOf(move);
-  const frames = last - first + 1;
+  const { frames, seconds } = stretch;
   return (
     <>
       <div className="ct-field ct-field-wide">
@@ -127,23 +127,26 @@ function Video() {
           }}
         />
       )}
-      <Bead
-        label="Shutter"
-        unit="°"
-        value={recipe.shutter}
-        min={0}
-        max={360}
-        step={5}
-        note={recipe.shutter === 0 ? 'sharp' : 'blurs motion'}
-        onTry={(shutter) => {
-          attempt({ shutter });
-        }}
-        onKeep={() => {
-          room.keep('Shutter');
-        }}
-      />
+      {move && (
+        <Bead
+          label="Shutter"
+          unit="°"
+          value={recipe.shutter}
+          min={0}
+          max={360}
+          step={5}
+          note={recipe.shutter === 0 ? 'sharp' : 'blurs motion'}
+          onTry={(shutter) => {
+            attempt({ shutter });
+          }}
+          onKeep={() => {
+            room.keep('Shutter');
+          }}
+        />
+      )}
       <p className="ct-hint">
-        {figure(width)} × {figure(height)} px, {frames} frames, {`${figure(secondsOf(frames, move.fps), 1)}\u00a0s. `}
+        {figure(width)} × {figure(height)} px, {frames} frames,{' '}
+        {`${figure(seconds, 1)}\u00a0s${footage?.sound ? ', with its sound' : ''}. `}
         {cut.across >= 1 && `${figure(cut.across)} px of the width are cut off. `}
         {cut.down >= 1 && `${figure(cut.down)} px of the height are cut off.`}
       </p>
@@ -152,4 +155,16 @@ function Video() {
   );
 }
 
-export const video: WayOfWorking = { key: 'video', name: 'Video of the move', does: 'one eye or stereo', Way: Video };
+/** How much is handed over: of footage what lies between its posts; undefined where nothing moves. */
+function stretchOf({ footage, move }: ShotDocument): { readonly frames: number; readonly seconds: number } | undefined {
+  if (footage) {
+    const { first, last } = footageRange(footage);
+    const frames = last - first + 1;
+    return { frames, seconds: (frames * footage.rate.denominator) / footage.rate.numerator };
+  }
+  if (!move) return undefined;
+  const { first, last } = rangeOf(move);
+  return { frames: last - first + 1, seconds: secondsOf(last - first + 1, move.fps) };
+}
+
+export const video: WayOfWorking = { key: 'video', name: 'Video', does: 'the move, or the film', Way: Video };

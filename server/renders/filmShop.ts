@@ -1,0 +1,111 @@
+import sharp from 'sharp';
+import { CoreError } from '@/core/error';
+import type { Size } from '@/core/kind';
+import { coverWindow } from '@/core/move/coverWindow';
+import { unpremultiply } from '@/core/raster/alpha';
+import { toEightBits, type Straight } from '@/core/raster/picture';
+import { sceneOf } from '@/core/scene/sceneOf';
+import { atMoment, carriedName, keyAt } from '@/core/shot/atMoment';
+import { footageRange, type Footage, type ShotDocument } from '@/core/shot/document';
+import { renderView } from '@/core/view/renderView';
+import { storedFootage } from '../media/footage/openFootage';
+import { pixelsOf } from '../media/pixelsOf';
+import { carriedIsThere } from '../shots/carriedDepth';
+import { rastersWith } from '../shots/platePixels';
+import { MoveShop } from './moveShop';
+
+/** Frames of a shot that moves: each seen by itself, from eyes that stand, or by the camera of a move. */
+export class FilmShop {
+  /** Largest share of revealed pixels of any view so far. */
+  revealedShare = 0;
+  private reading: AsyncGenerator<Straight> | undefined;
+  /** The frame that is read next. */
+  private next = -1;
+  private held: { readonly frame: number; readonly document: ShotDocument; readonly rasters: Laid } | undefined;
+
+  constructor(
+    private readonly document: ShotDocument,
+    private readonly footage: Footage,
+  ) {}
+
+  /** What is handed over, first and last frame. */
+  get range(): { readonly first: number; readonly last: number } {
+    return footageRange(this.footage);
+  }
+
+  /** @throws CoreError `not-carried` where frames have no depth yet */
+  requireDepth({ first, last } = this.range): void {
+    const { mediaId } = this.document.source;
+    const open: number[] = [];
+    for (let n = first; n <= last; n++)
+      if (!keyAt(this.footage, n) && !carriedIsThere(carriedName(mediaId, this.footage, n))) open.push(n);
+    if (open.length > 0)
+      throw new CoreError(
+        'not-carried',
+        `${open.length} of ${last - first + 1} frames have no depth yet, the first is frame ${open[0] + 1}. ` +
+          'Carry depth to them in the Depth stage, under Over time, then render again.',
+      );
+  }
+
+  /** What is seen of a frame. Frames are best asked for in order. @param eye null: from the middle */
+  async see(
+    frame: number,
+    eye: number | null,
+    how: { readonly size: Size; readonly shutter: number },
+  ): Promise<Straight> {
+    const { document, rasters } = await this.lay(frame);
+    const { move } = document;
+    if (move) return new MoveShop(document, rasters).see(Math.min(frame, move.frames - 1), eye, how);
+    const view = renderView(sceneOf(document), rasters, eye ?? 0);
+    const { width, height } = rasters.picture;
+    this.revealedShare = Math.max(this.revealedShare, view.revealedCount / (width * height));
+    return sized(unpremultiply(view.picture, document.source.hasAlpha), how.size);
+  }
+
+  private async lay(frame: number): Promise<NonNullable<typeof this.held>> {
+    if (this.held?.frame === frame) return this.held;
+    const document = atMoment(this.document, frame, carriedIsThere);
+    const rasters = await rastersWith(document, await this.read(frame));
+    return (this.held = { frame, document, rasters });
+  }
+
+  private async read(frame: number): Promise<Straight> {
+    if (this.next !== frame || !this.reading) {
+      await this.end();
+      const file = await storedFootage(this.document.source);
+      this.reading = file.frames(frame, this.footage.frames);
+      this.next = frame;
+    }
+    const { value } = (await this.reading.next()) as IteratorResult<Straight, undefined>;
+    if (!value) throw new CoreError('damaged', `Frame ${frame + 1} cannot be read: the file is damaged there.`);
+    this.next++;
+    return value;
+  }
+
+  /** Ends reading. */
+  async end(): Promise<void> {
+    await this.reading?.return(undefined);
+    this.reading = undefined;
+  }
+}
+
+type Laid = Awaited<ReturnType<typeof rastersWith>>;
+
+/** As much of a picture as fills a size, from the middle; at its own size it is itself. */
+async function sized(picture: Straight, size: Size): Promise<Straight> {
+  if (picture.width === size.width && picture.height === size.height) return picture;
+  const { window } = coverWindow(picture, size);
+  const whole = {
+    left: Math.round(window.left),
+    top: Math.round(window.top),
+    width: Math.min(picture.width, Math.round(size.width / window.scale)),
+    height: Math.min(picture.height, Math.round(size.height / window.scale)),
+  };
+  const { width, height, data } = toEightBits(picture);
+  const made = await sharp(data, { raw: { width, height, channels: 4 }, limitInputPixels: false })
+    .extract(whole)
+    .resize(size.width, size.height, { fit: 'fill', kernel: 'lanczos3' })
+    .raw()
+    .toBuffer();
+  return pixelsOf(made, size, 8);
+}
