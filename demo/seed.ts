@@ -4,6 +4,7 @@ import { database } from '@/server/db/orm';
 import { readDepthFile } from '@/server/media/depthFile';
 import { bringIn } from '@/server/shots/bringIn';
 import { createProject } from '@/server/shots/desk';
+import { finishDrift } from './drift';
 import { finishOrangery } from './orangery';
 
 const SHOTS = [
@@ -22,5 +23,7 @@ export async function seedDemo(root: string): Promise<boolean> {
     const shot = await bringIn(project, join(at, 'centre.png'), `${folder}.png`, { name, depth });
     if (folder === 'orangery') await finishOrangery(shot, at, depth);
   }
+  const drift = join(root, 'demo', 'drift');
+  await finishDrift(await bringIn(project, join(drift, 'clip.mp4'), 'drift.mp4', { name: 'Lantern drift' }), drift);
   return true;
 }

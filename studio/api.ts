@@ -205,6 +205,7 @@ export const api = {
   footage: (id: string) => call<FootageState>('GET', `/api/shots/${id}/footage`),
   depthKey: (id: string, at: ChangeAt, action: 'set' | 'drop') =>
     call<ShotState>('POST', `/api/shots/${id}/footage/key`, { ...at, action }),
+  splitFootage: (id: string) => call<{ ids: string[] }>('POST', `/api/shots/${id}/footage/split`),
   carry: (id: string) => call<{ carried: number }>('POST', `/api/shots/${id}/footage/carry`),
   render: (id: string, recipe: Recipe, moment: number) =>
     call<{ id: string }>('POST', `/api/shots/${id}/renders${moment > 0 ? `?moment=${moment}` : ''}`, recipe),

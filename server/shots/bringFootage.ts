@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { rename } from 'node:fs/promises';
+import { copyFile, link, rename } from 'node:fs/promises';
+import { cacheDir } from '../config';
 import { Project } from '../db/entities';
 import { inTransaction } from '../db/orm';
 import { Problem } from '../http/problem';
@@ -44,9 +45,10 @@ export async function bringFootage(projectId: string, path: string, fileName: st
       }),
     };
   });
-  // The file is here already: it need not be fetched from the database.
+  // The file is here already: it need not be fetched from the database. What has just arrived gets a second name, which costs nothing.
+  const keep = path.startsWith(cacheDir('incoming')) ? link : copyFile;
   const part = `${footagePath(mediaId)}.${randomUUID()}.part`;
-  await rename(path, part)
+  await keep(path, part)
     .then(() => rename(part, footagePath(mediaId)))
     .catch(() => undefined);
   await proxyState({ mediaId, fileName });

@@ -14,7 +14,8 @@ export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number;
     for (let n = 0; n < trust.length;) {
       const from = n;
       while (n < trust.length && trust[n] !== null) n++;
-      if (n > from)
+      // A key alone is no band.
+      if (n > from + 1)
         bands.push(
           bandOf(
             trust.slice(from, n).map((v, k) => [xOf(ruler, from + k), half(v ?? 0)]),
@@ -40,7 +41,7 @@ export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number;
       {bands.map((d) => (
         <path key={d} d={d} />
       ))}
-      {trust && bands.length > 0 && bands.length < 2 && trust.every((v) => v === null || v === 1) && (
+      {trust && bands.length === 0 && (
         <text x={ruler.left + 14} y={middle + 4} className="ct-ribbon-says">
           depth is not carried yet
         </text>

@@ -3,7 +3,7 @@ import { createStore } from 'zustand/vanilla';
 import { editLabel } from '@/core/depth/edits';
 import { atMoment } from '@/core/shot/atMoment';
 import { carriedBy } from '../footage/carriedBy';
-import { patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
+import { footageRange, patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
 import { api, Refusal, type RenderSummary, type ShotState } from '../api';
 import { STAGES, type RoomState } from '../stages';
 import { NO_CHOICE, type RoomValues, type SliceRoom } from './core';
@@ -43,7 +43,9 @@ function kept<T>(held: T, next: T): T {
 
 /** How a room begins, beside what its stages begin with. */
 function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): RoomValues {
-  const { document } = shot;
+  // A film opens where its part begins.
+  const moment = shot.document.footage ? footageRange(shot.document.footage).first : 0;
+  const document = atMoment(shot.document, moment);
   const untouched = flat && document.plates.length === 0;
   const first = STAGES.find((stage) => stage.beginsWith?.({ untouched })) ?? STAGES[0];
   return {
@@ -84,7 +86,7 @@ function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): Ro
     notice: undefined,
     preview: undefined,
     showFrame: undefined,
-    moment: 0,
+    moment,
     rolls: false,
     footage: undefined,
     trustLimit: 0.6,

@@ -88,9 +88,7 @@ test('a film is brought in, stepped through to the frame, keyed, carried, seen t
   // In and out.
   await page.getByRole('slider', { name: 'Out: last frame' }).focus();
   await page.keyboard.press('Shift+ArrowLeft');
-  await expect
-    .poll(async () => (await shotOf(page, id)).document.footage?.range)
-    .toEqual({ first: 0, last: 25 });
+  await expect.poll(async () => (await shotOf(page, id)).document.footage?.range).toEqual({ first: 0, last: 25 });
 
   // A frame whose depth is carried takes no brush; a key there does.
   await stage(page, 'Depth');

@@ -11,6 +11,7 @@ import { corkTwin, OPENCV, ROOT, scratch } from '../support/cli';
 import { python } from '../support/python';
 
 const CLIP = join(ROOT, 'tests/data/clip');
+const FILM = join(ROOT, 'demo/drift/clip.mp4');
 const dir = scratch();
 const folder = (name: string): string => {
   mkdirSync(join(dir, name), { recursive: true });
@@ -27,7 +28,7 @@ const error = (a: Uint16Array, at: (i: number) => number): number =>
 // Truth: the demo clip's exact depth, halfway between two keys. Peer: blending these.
 test('depth of the first and the last of 24 frames is carried to all between', async () => {
   const film = join(dir, 'drift.mp4');
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(CLIP, 'clip.mp4'), '-frames:v', '25', '-c', 'copy', film]);
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', FILM, '-frames:v', '25', '-c', 'copy', film]);
   const keys = folder('keys');
   for (const n of ['0001', '0024']) copyFileSync(join(CLIP, `depth_${n}.png`), join(keys, `frame_${n}.png`));
   const out = join(dir, 'carried');
@@ -69,7 +70,7 @@ function overlap(a: Buffer, b: Buffer): number {
 // Truth: pixels of the clip's exact depth that lie on the lantern, or the free column (their places are in the scene's file).
 test('mattes are carried as layers: one that floats off, and one that a column goes in front of', async () => {
   const film = join(dir, 'float.mp4');
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(CLIP, 'clip.mp4'), '-frames:v', '25', '-c', 'copy', film]);
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', FILM, '-frames:v', '25', '-c', 'copy', film]);
   const middle = async (name: string, what: string, keys: readonly string[]): Promise<number> => {
     const from = folder(`${name}-keys`);
     for (const n of keys) copyFileSync(join(CLIP, `${what}_${n}.png`), join(from, `frame_${n}.png`));
@@ -117,7 +118,7 @@ test('what stands still in real footage keeps its key’s depth bit by bit', asy
 test('a film that was taken upright is turned before it is carried', async () => {
   const [plain, upright] = [join(dir, 'plain.mp4'), join(dir, 'upright.mp4')];
   const ffmpeg = (...words: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...words]);
-  ffmpeg('-i', join(CLIP, 'clip.mp4'), '-frames:v', '2', '-vf', 'scale=320:200', '-crf', '10', plain);
+  ffmpeg('-i', FILM, '-frames:v', '2', '-vf', 'scale=320:200', '-crf', '10', plain);
   ffmpeg('-i', plain, '-c', 'copy', '-metadata:s:v', 'rotate=90', upright);
   const frames = await openFrames(upright);
   const lying = await openFrames(plain);
@@ -211,7 +212,7 @@ test('what cannot be carried is refused by name', async () => {
   expect(run('--frames', frames, '--keys', keys, '--out', keys).err).toMatch(
     /--out must be another folder than --keys/,
   );
-  writeFileSync(join(dir, 'broken.mp4'), readFileSync(join(CLIP, 'clip.mp4')).subarray(0, 4000));
+  writeFileSync(join(dir, 'broken.mp4'), readFileSync(FILM).subarray(0, 4000));
   expect(run('--frames', join(dir, 'broken.mp4'), '--keys', keys).err).toMatch(
     /broken\.mp4 cannot be read: it is cut off or damaged/,
   );

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { carriedName } from '@/core/shot/atMoment';
@@ -12,6 +13,7 @@ import { editDepth, makeDepth } from '@/server/shots/depth';
 import { carryShot, dropKey, footageState, setKey } from '@/server/shots/depthKeys';
 import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
 import { actOnPlates } from '@/server/shots/plates';
+import { splitFootage } from '@/server/shots/splitFootage';
 import { endThreads } from '@/server/threads/pool';
 import { film, HIGH, numberInFile, numberOf, WIDE } from '../support/film';
 import { replaceDepth } from '../support/replaceDepth';
@@ -166,6 +168,31 @@ describe('depth over time', () => {
     await moveInHistory(await at(id, 0), 'undo');
     expect(await carryShot(id)).toEqual({ carried: 0 });
     expect(() => carriedPath('../../etc/passwd')).toThrow('This depth map');
+  });
+
+  test('a cut is found, never crossed, and each scene can be a shot of its own', async () => {
+    const path = `${stage.dir}/cut.mp4`;
+    execFileSync('ffmpeg', [
+      ...['-v', 'error', '-y', '-f', 'lavfi', '-i', 'testsrc=size=160x96:rate=24:duration=0.5'],
+      ...['-f', 'lavfi', '-i', 'color=c=#305020:size=160x96:rate=24:duration=0.5'],
+      ...['-filter_complex', '[0][1]concat=n=2', ...H264, path],
+    ]);
+    const id = await bringIn(stage.project, path, 'cut.mp4');
+    await expect(splitFootage(await begin())).rejects.toMatchObject({ code: /not-yet|no-cuts/ });
+    await prepared(id);
+    const { proxies } = await footageState(id);
+    expect(proxies).toMatchObject({ frames: 24, cuts: [12], damagedFrom: null });
+    expect(await carryShot(id)).toEqual({ carried: 11 });
+    expect((await footageState(id)).trust.map((v) => v === null)).toEqual(
+      Array.from({ length: 24 }, (_, n) => n >= 12),
+    );
+    const shots = await splitFootage(id);
+    const parts = await Promise.all(shots.map((shot) => shotState(shot)));
+    expect(parts.map(({ name, document }) => [name, document.footage!.range])).toEqual([
+      ['cut 1', { first: 0, last: 11 }],
+      ['cut 2', { first: 12, last: 23 }],
+    ]);
+    expect(parts[1].document.source).toEqual((await shotState(id)).document.source);
   });
 
   test('plates wait for stills, and it is said', async () => {

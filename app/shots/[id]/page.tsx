@@ -5,6 +5,8 @@ import { connection } from 'next/server';
 import { cache } from 'react';
 import { z } from 'zod';
 import { addressesAhead } from '@/compute/layer/addresses';
+import { atMoment } from '@/core/shot/atMoment';
+import { footageRange } from '@/core/shot/document';
 import { listRenders } from '@/server/renders/renders';
 import { isFlat } from '@/server/shots/depth';
 import { projectName } from '@/server/shots/desk';
@@ -37,6 +39,8 @@ export default async function ShotPage({ params }: Props) {
     projectName(shot.projectId),
     isFlat(shot.document),
   ]);
-  const ahead = addressesAhead(shot.id, shot.document.source, rasterNames(shot.document));
+  const { footage } = shot.document;
+  const first = atMoment(shot.document, footage ? footageRange(footage).first : 0);
+  const ahead = addressesAhead(shot.id, first.source, rasterNames(first));
   return <RoomLoader ahead={ahead} shot={shot} renders={renders} project={project} flat={flat} />;
 }

@@ -3,12 +3,14 @@
 import { Button, Input } from 'antd';
 import { useState } from 'react';
 import { api } from '../../api';
+import { TimeWay } from '../../footage/TimeWay';
 import { figure } from '../../numbers';
 import type { WayOfWorking } from '../../parts/Ways';
 import { useRoom, useRoomStore } from '../../room/context';
 
 export const WAYS: readonly WayOfWorking[] = [
   { key: 'came', name: 'What came', does: 'file, size, colours', Way: WhatCame },
+  { key: 'time', name: 'Time', does: 'in and out, marks, cuts', Way: TimeWay, moving: true },
   { key: 'name', name: 'Name', does: 'what this shot is called', Way: Name },
 ];
 
