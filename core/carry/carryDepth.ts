@@ -1,17 +1,13 @@
 import type { Size } from '../kind';
 import { overMap } from '../depth/overMap';
-import { before, noChain, type Chain } from '../flow/chain';
-import { inverseSearch } from '../flow/inverseSearch';
-import { trustOf } from '../flow/trust';
-import type { FlowField } from '../flow/flowField';
 import { requireSameSize, type DepthMap } from '../raster/picture';
 import { flowCandidate, rigidCandidate } from './candidates';
 import { chosenDepth, type Saying } from './chosenDepth';
-import { fitFrames, type MotionBegin } from './fitFrames';
 import type { RigidMotion } from './rigidMotion';
 import { checkKeys, type Frames } from './carryKeys';
 import { frameOf, type Frame } from './frame';
 import { StillParts } from './stillParts';
+import { takenUp, waiting, Walk, type KeySays, type SeenKey, type WaitingChain } from './walk';
 import { weightedMedian } from './weightedMedian';
 import { CoreError } from '../error';
 
@@ -37,18 +33,15 @@ const STILL = 0.5;
 /** The median takes what changes by more, of all depth. */
 const CHANGES = 0.03;
 
-/**
- * What is known of the frames between two keys takes so many bytes a pixel and frame: it and its grey, flow both
- * ways, two chains.
- */
-const FRAME_BYTES = 17;
+/** What a key says of the frames between two keys waits in so many bytes a pixel and frame. */
+const FRAME_BYTES = 1.25;
 /** So much memory at most, bytes. */
-const ROOM = 4e9;
+const ROOM = 1.2e9;
 
 /**
  * Carries depth from key frames to all others: by the motion of the whole scene under a moving camera, fitted from each
  * key's own depth, and by flow where that fails; for each pixel what fits its colours best.
- * @param keys at least one, in the order of their frames; those between two of them are held in memory
+ * @param keys at least one, in the order of their frames; what is known of the frames between two of them is held in memory
  * @throws CoreError `no-keys`, `no-such-frame`, `keys-disorder`, `size-differs`, `far-apart`
  */
 export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): AsyncGenerator<CarriedDepth> {
@@ -60,7 +53,7 @@ export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): As
     'depth',
   );
   checkRoom(first, frames.count, keys);
-  let left: Known | undefined;
+  let left: SeenKey | undefined;
   for (let n = 0; n <= keys.length; n++) {
     const right = n < keys.length ? await withFrame(frames, keys[n]) : undefined;
     if (left) yield { frame: left.frame, depth: depthsOf(left.depth), trust: 1 };
@@ -89,94 +82,87 @@ function checkApart(before: number, next: number, most: number): void {
     );
 }
 
-type Known = DepthKey & { readonly seen: Frame };
-
-const withFrame = async (frames: Frames, key: DepthKey): Promise<Known> => ({
+const withFrame = async (frames: Frames, key: DepthKey): Promise<SeenKey> => ({
   ...key,
   seen: frameOf(await frames.frame(key.frame)),
 });
 
 const depthsOf = (map: DepthMap): Float32Array => overMap(map, (v) => v);
 
-type FrameAt = (n: number) => Promise<Frame>;
-
-/** What a key says beforehand of the frames on one side of it, the nearest first. */
-interface KeyMotions {
-  readonly key: Known;
-  /** From each frame to the key, at half the size. */
-  readonly chains: readonly Chain[];
-  /** How the scene has moved by each. */
-  readonly motions: readonly RigidMotion[];
-}
-
 /** The frames between two keys, or before the first or after the last. */
 async function* between(
   frames: Frames,
-  left: Known | undefined,
-  right: Known | undefined,
+  left: SeenKey | undefined,
+  right: SeenKey | undefined,
 ): AsyncGenerator<CarriedDepth> {
   const first = left ? left.frame + 1 : 0;
   const last = right ? right.frame - 1 : frames.count - 1;
   if (last < first) return;
-  const seen = new Map<number, Frame>();
-  const frameAt: FrameAt = async (n) => {
-    if (n === left?.frame) return left.seen;
-    if (n === right?.frame) return right.seen;
-    const known = seen.get(n) ?? (await readFrame(frames, n, (left ?? right)!));
-    seen.set(n, known);
-    return known;
-  };
-  const flows = await flowsOf(frameAt, left ? left.frame : first, right ? right.frame : last);
-  const both: KeyMotions[] = [];
-  // A key says nothing of the other one.
-  const many = last - first + 1;
-  if (left) both.push(await motionsFrom(left, flows.slice(0, many), frameAt, 1));
-  if (right) both.push(await motionsFrom(right, [...flows].reverse().slice(0, many), frameAt, -1));
-  const still = await stillParts(both, frameAt, [first, last]);
+  // The later key's way is walked beforehand, back to the earlier one; then this one's, along with what is made of both.
+  const scanned = await scan(frames, [left, right], [first, last]);
+  const walk = left && right ? new Walk(left) : undefined;
+  const apart = last - first + 2;
   for (let n = first; n <= last; n++) {
-    const frame = await frameAt(n);
-    const { depth: chosen, trust } = chosenDepth(
-      frame.picture,
-      both.flatMap((from) => sayingsOf(from, frame, n, many + 1)),
-    );
+    const frame = await readFrame(frames, n, scanned.key);
+    const { chain, motion } = scanned.says.get(n)!;
+    const sayings = [
+      ...(walk ? sayingsOf(left!, walk.step(frame), frame, 1 - (n - left!.frame) / apart) : []),
+      ...sayingsOf(scanned.key, { chain: takenUp(chain), motion }, frame, 1 - Math.abs(n - scanned.key.frame) / apart),
+    ];
+    scanned.says.delete(n);
+    const { depth: chosen, trust } = chosenDepth(frame.picture, sayings);
     const depth = weightedMedian(chosen, frame.picture, CHANGES);
-    still?.parts.keep(depth, still.depth);
+    scanned.still?.parts.keep(depth, scanned.still.depth);
     yield { frame: n, depth, trust };
-    seen.delete(n);
   }
 }
 
-async function readFrame(frames: Frames, n: number, key: Known): Promise<Frame> {
+/** What one of two keys says of the frames between them, and what does not move in any of them. */
+interface Scanned {
+  readonly key: SeenKey;
+  readonly says: Map<number, { readonly chain: WaitingChain; readonly motion: RigidMotion }>;
+  /**
+   * What does not move in any frame between two keys, or on to the end, with the depth that it keeps: the earlier key's. Undefined
+   * where the camera moves.
+   */
+  readonly still: { readonly parts: StillParts; readonly depth: Float32Array } | undefined;
+}
+
+/** Walks from the later key back, or, where there is none, from the earlier one on. */
+async function scan(
+  frames: Frames,
+  [left, right]: readonly [SeenKey | undefined, SeenKey | undefined],
+  [first, last]: readonly [number, number],
+): Promise<Scanned> {
+  const key = (right ?? left)!;
+  const keeps = (left ?? right)!;
+  const walk = new Walk(key);
+  const parts = new StillParts(keeps.seen.picture);
+  const says: Scanned['says'] = new Map();
+  let moves = false;
+  for (let k = 0; k <= last - first; k++) {
+    const n = right ? last - k : first + k;
+    const frame = await readFrame(frames, n, key);
+    const { chain, motion } = walk.step(frame);
+    says.set(n, { chain: waiting(chain), motion });
+    moves ||= shiftOf(motion) > STILL;
+    if (!moves) parts.add(frame.picture);
+  }
+  if (left && right) parts.add(right.seen.picture);
+  return { key, says, still: moves ? undefined : { parts, depth: depthsOf(keeps.depth) } };
+}
+
+async function readFrame(frames: Frames, n: number, key: SeenKey): Promise<Frame> {
   const picture = await frames.frame(n);
   requireSameSize(`Frame ${n + 1}`, picture, `frame ${key.frame + 1}`, key.seen.picture);
   return frameOf(picture);
 }
 
-/** What a key says of a frame. @param apart frames from one key to the other */
-function sayingsOf({ key, chains, motions }: KeyMotions, frame: Frame, n: number, apart: number): Saying[] {
-  const away = Math.abs(n - key.frame);
-  const near = 1 - away / apart;
-  const motion = motions[away - 1];
-  const flow = { candidate: flowCandidate(key.seen, key.depth, frame, chains[away - 1]), near };
+/** What a key says of a frame. @param near how near it lies in time, 0 to 1 */
+function sayingsOf({ seen, depth }: SeenKey, { chain, motion }: KeySays, frame: Frame, near: number): Saying[] {
+  const flow = { candidate: flowCandidate(seen, depth, frame, chain), near };
   if (motion.residual >= NOT_RIGID) return [flow];
-  return [{ candidate: rigidCandidate(key.seen, key.depth, frame, motion), near }, flow];
-}
-
-/**
- * What does not move in any frame between two keys, or on to the end, with the depth that it keeps: the earlier key's.
- * Undefined where the camera moves.
- */
-async function stillParts(
-  both: readonly KeyMotions[],
-  frameAt: FrameAt,
-  [first, last]: readonly [number, number],
-): Promise<{ readonly parts: StillParts; readonly depth: Float32Array } | undefined> {
-  if (both.some(({ motions }) => motions.some((motion) => shiftOf(motion) > STILL))) return undefined;
-  const [{ key }, other] = both;
-  const parts = new StillParts(key.seen.picture);
-  for (let n = first; n <= last; n++) parts.add((await frameAt(n)).picture);
-  if (both.length > 1) parts.add(other.key.seen.picture);
-  return { parts, depth: depthsOf(key.depth) };
+  return [{ candidate: rigidCandidate(seen, depth, frame, motion), near }, flow];
 }
 
 /** By how much a motion takes the picture's corners and middle, px, at the most, at half of all depth. */
@@ -195,44 +181,4 @@ function shiftOf(motion: RigidMotion): number {
     most = Math.max(most, Math.hypot(out[0], out[1]));
   }
   return most;
-}
-
-/** Flow between neighbours, both ways. */
-interface Flows {
-  readonly on: FlowField;
-  readonly back: FlowField;
-  readonly trustOn: Float32Array;
-  readonly trustBack: Float32Array;
-}
-
-async function flowsOf(frameAt: (n: number) => Promise<Frame>, first: number, last: number): Promise<Flows[]> {
-  const flows: Flows[] = [];
-  for (let n = first; n < last; n++) {
-    const [a, b] = [(await frameAt(n)).half, (await frameAt(n + 1)).half];
-    const [on, back] = [inverseSearch(a, b), inverseSearch(b, a)];
-    flows.push({ on, back, trustOn: trustOf(on, back), trustBack: trustOf(back, on) });
-  }
-  return flows;
-}
-
-/**
- * How a key's scene has moved by each frame on one side, and where each frame's pixels came from. Each motion begins
- * with what
- * was found for the frame before it.
- * @param flows from the key away
- * @param way 1: the frames after the key; -1: those before it
- */
-async function motionsFrom(key: Known, flows: readonly Flows[], frameAt: FrameAt, way: 1 | -1): Promise<KeyMotions> {
-  const chains: Chain[] = [];
-  const motions: RigidMotion[] = [];
-  let chain = noChain(key.seen.half);
-  let begin: MotionBegin | undefined;
-  for (const { on, back, trustOn, trustBack } of flows) {
-    const [away, home] = way > 0 ? [{ ...on, trust: trustOn }, back] : [{ ...back, trust: trustBack }, on];
-    chain = before(home, way > 0 ? trustBack : trustOn, chain);
-    chains.push(chain);
-    begin = fitFrames(key.seen, key.depth, await frameAt(key.frame + way * chains.length), begin ?? away);
-    motions.push(begin);
-  }
-  return { key, chains, motions };
 }
