@@ -1,4 +1,5 @@
 import { CoreError } from '../error';
+import { budgetAt, withBudgetAt } from './document';
 import type { DepthKeyPart, Footage, ShotDocument } from './document';
 
 // A document always stands at one frame of its footage: source, depth, marks and kept versions are those of that frame. What belongs
@@ -58,19 +59,24 @@ export function atMoment(
     ...held,
     source: { ...document.source, moment },
     depth: { ...document.depth, revision: !key && carried(name) ? name : shown.revision, behind: shown.behind },
+    budget: footage.script.length > 0 ? budgetAt(footage.script, moment) : document.budget,
     marks: key?.marks ?? [],
     keptDepths: key?.keptDepths ?? [],
   };
 }
 
-/** The same document, with what it says of its frame's depth among the keys. */
+/** The same document, with what it says of its frame's depth among the keys, and of its budget in the depth script. */
 function withKey(document: ShotDocument): ShotDocument {
-  const { footage, source, depth, marks, keptDepths } = document;
+  const { footage, source, depth, marks, keptDepths, budget } = document;
   if (!footage) return document;
+  const moment = source.moment ?? 0;
+  const scripted = footage.script.length > 0 ? budgetAt(footage.script, moment) : budget;
+  const same = scripted.nearPx === budget.nearPx && scripted.farPx === budget.farPx;
+  const script = same ? footage.script : withBudgetAt(footage.script, moment, budget);
   const keys = footage.keys.map((key) =>
     key.frame === source.moment ? { ...key, revision: depth.revision, behind: depth.behind, marks, keptDepths } : key,
   );
-  return { ...document, footage: { ...footage, keys } };
+  return { ...document, footage: { ...footage, keys, script } };
 }
 
 /**

@@ -41,7 +41,7 @@ export async function bringFootage(projectId: string, path: string, fileName: st
         projectId,
         name: name ?? fileName.replace(/\.[^.]+$/, ''),
         source,
-        footage: { frames: shows.length, rate, sound, range: null, keys: [], markers: [] },
+        footage: { frames: shows.length, rate, sound, range: null, keys: [], script: [], markers: [] },
       }),
     };
   });

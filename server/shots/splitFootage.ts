@@ -31,7 +31,13 @@ export async function splitFootage(id: string): Promise<string[]> {
           projectId: state.projectId,
           name: `${state.name} ${scene + 1}`,
           source,
-          footage: { ...footage, range: { first: bounds[scene], last: bounds[scene + 1] - 1 }, markers: [], keys: [] },
+          footage: {
+            ...footage,
+            range: { first: bounds[scene], last: bounds[scene + 1] - 1 },
+            markers: [],
+            script: [],
+            keys: [],
+          },
         }),
       );
     return made;

@@ -3,6 +3,7 @@
 import { useMemo, useRef, type PointerEvent } from 'react';
 import { footageRange, type Footage } from '@/core/shot/document';
 import { useRoom, useRoomStore } from '../room/context';
+import { stageOf } from '../stages';
 import { useWidth } from '../parts/useWidth';
 import { Figures } from '../time/Figures';
 import { Posts } from '../time/Posts';
@@ -20,7 +21,7 @@ const PRINTS = 40;
 const STRING = 22;
 const RIBBON = 26;
 const RULER = 24;
-const HEIGHT = TOP + PRINTS + STRING + RIBBON + RULER;
+const OWN = TOP + PRINTS + STRING + RIBBON + RULER;
 
 /** The strip of time under the picture: small pictures, the depth keys, how far they are trusted, and the frames. */
 export function FootageStrip() {
@@ -35,6 +36,8 @@ function Strip({ footage }: { footage: Footage }) {
   const { frames } = footage;
   const ruler: Ruler = useMemo(() => ({ left: NAMES, right: width - END, frames }), [width, frames]);
   const range = footageRange(footage);
+  const added = stageOf(useRoom((s) => s.stage)).Strip;
+  const height = OWN + (added?.height ?? 0);
   const seek = (e: PointerEvent<SVGSVGElement>): void => {
     const { left } = e.currentTarget.getBoundingClientRect();
     const s = store.getState();
@@ -45,7 +48,7 @@ function Strip({ footage }: { footage: Footage }) {
     <div className="ct-time" ref={frame}>
       <svg
         width={width}
-        height={HEIGHT}
+        height={height}
         role="group"
         aria-label="Time"
         onPointerDown={(e) => {
@@ -58,12 +61,12 @@ function Strip({ footage }: { footage: Footage }) {
         }}
       >
         <Prints ruler={ruler} top={TOP} />
-        <Figures ruler={ruler} y={HEIGHT - RULER} />
+        <Figures ruler={ruler} y={height - RULER} />
         <Posts
           ruler={ruler}
           range={range}
           top={TOP - 4}
-          height={HEIGHT - RULER - TOP + 2}
+          height={height - RULER - TOP + 2}
           onTry={(next) => {
             store.getState().try({ footage: { range: next } });
           }}
@@ -74,10 +77,11 @@ function Strip({ footage }: { footage: Footage }) {
             store.getState().keepSoon('In and out');
           }}
         />
+        {added && <added.Row ruler={ruler} top={TOP + PRINTS + STRING + RIBBON} />}
         <DepthString ruler={ruler} y={TOP + PRINTS + STRING / 2} />
         <TrustRibbon ruler={ruler} top={TOP + PRINTS + STRING} height={RIBBON - 4} />
-        <Needle ruler={ruler} end={HEIGHT - RULER} />
-        <Markers ruler={ruler} markers={footage.markers} y={HEIGHT - RULER} />
+        <Needle ruler={ruler} end={height - RULER} />
+        <Markers ruler={ruler} markers={footage.markers} y={height - RULER} />
       </svg>
     </div>
   );

@@ -5,6 +5,7 @@ import type { Ask } from '@/compute/lenses';
 import type { PlanPlace } from '../depth-board/plan/planPlace';
 import type { WayOfWorking } from '../parts/Ways';
 import type { Need, RoomCore, SliceRoom } from '../room/core';
+import type { Ruler } from '../time/ruler';
 import type { Bench, UseTool } from '../viewer/tool';
 
 /** How a shot stands when its room is opened. */
@@ -62,6 +63,11 @@ export interface StageModule<Slice extends object = object> {
   readonly Over?: ComponentType<{ readonly bench: Bench }>;
   /** What stands under the picture. @default nothing */
   readonly Below?: ComponentType;
+  /** What it adds to the strip of footage, and how high that is, css px. @default nothing */
+  readonly Strip?: {
+    readonly Row: ComponentType<{ readonly ruler: Ruler; readonly top: number }>;
+    readonly height: number;
+  };
   /** What stands in the foot, which then lies above it. @default what belongs to the way to see */
   readonly Foot?: ComponentType;
   /** What it helps other stages with, and in which way of working; null: the one that is open. @default nothing */

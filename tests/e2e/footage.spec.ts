@@ -129,6 +129,32 @@ test('a film is brought in, stepped through to the frame, keyed, carried, seen t
   await page.keyboard.press('ArrowLeft');
   await newLook(page, glasses);
 
+  // The budget changes over time: keyed where it is set, eased between.
+  await stage(page, 'Stereo');
+  await page
+    .locator('.ct-left')
+    .getByRole('button', { name: /^Over time/ })
+    .click();
+  await page.getByRole('button', { name: 'Begin a depth script' }).click();
+  await expect(page.getByRole('button', { name: /^Script key at frame 1,/ })).toBeVisible();
+  await needle.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByTestId('moment')).toHaveText('21');
+  await page
+    .locator('.ct-left')
+    .getByRole('button', { name: /^Budget/ })
+    .click();
+  const all = page.getByRole('spinbutton', { name: 'All depth' });
+  await all.fill('3');
+  await all.press('Enter');
+  await expect(page.getByRole('button', { name: /^Script key at frame 21,/ })).toBeVisible();
+  await stored(page);
+  const scripted = (await shotOf(page, id)).document.footage!.script;
+  expect(scripted.map(({ frame, budget }) => [frame, budget.farPx - budget.nearPx > 3.2])).toEqual([
+    [0, true],
+    [20, false],
+  ]);
+
   await stage(page, 'Output');
   await page.getByRole('button', { name: /^Video/ }).click();
   await expect(page.locator('.ct-left')).toContainText('384 × 128 px, 26 frames, 1.1 s, with its sound.');

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { keptDepthsPart } from './keptDepths';
+import { easeSchema } from '../../time/ease';
 import { marksPart } from './marks';
+import { budgetSchema } from './stereo';
 
 /** Footage may have so many frames: a minute at 60 a second. */
 export const MOST_FOOTAGE = 3600;
@@ -40,6 +42,14 @@ export const footageSchema = z.strictObject({
       (keys) => keys.every((key, n) => (n === 0 ? key.frame === 0 : key.frame > keys[n - 1].frame)),
       'Keys must follow one another.',
     ),
+  /** How much depth there is over time; without keys the shot's budget holds for all frames. */
+  script: z
+    .array(z.strictObject({ frame, ease: easeSchema, budget: budgetSchema }))
+    .max(MOST_KEYS)
+    .refine(
+      (keys) => keys.every((key, n) => n === 0 || key.frame > keys[n - 1].frame),
+      'Keys must follow one another.',
+    ),
   /** Frames that somebody has marked. */
   markers: z.array(z.strictObject({ frame, name: z.string().trim().min(1).max(60) })).max(200),
 });
@@ -47,7 +57,7 @@ export type Footage = z.infer<typeof footageSchema>;
 export type DepthKeyPart = Footage['keys'][number];
 
 /** What a page may change of it; keys have their own ways. */
-export const footagePatchSchema = footageSchema.pick({ range: true, markers: true }).partial();
+export const footagePatchSchema = footageSchema.pick({ range: true, markers: true, script: true }).partial();
 
 /** The first and the last frame that are worked on. */
 export function footageRange({ range, frames }: Pick<Footage, 'range' | 'frames'>): { first: number; last: number } {

@@ -1,4 +1,5 @@
 export * from './camera';
+export * from './depthScript';
 export * from './footage';
 export * from './keptDepths';
 export * from './marks';

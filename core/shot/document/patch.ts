@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { budgetAt } from './depthScript';
 import { cameraSchema } from './camera';
 import { footagePatchSchema } from './footage';
 import { KEPT_MOVES, keptMoveSchema, moveSchema } from './move';
@@ -61,6 +62,9 @@ export function patchDocument(document: ShotDocument, patch: DocumentPatch): Sho
       : document.plates,
     depth: span ? { ...document.depth, ...span } : document.depth,
     footage: document.footage && { ...document.footage, ...footage },
+    ...(footage?.script && footage.script.length > 0
+      ? { budget: budgetAt(footage.script, document.source.moment ?? 0) }
+      : {}),
     camera: camera ? { ...document.camera, ...camera } : document.camera,
     recipes: recipes ? { ...document.recipes, ...recipes } : document.recipes,
   };

@@ -8,6 +8,7 @@ import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
 import type { WayOfWorking } from '../../parts/Ways';
 import { useRoom, useRoomStore } from '../../room/context';
+import { OverTime } from './OverTime';
 import { SwitchRow } from '../../parts/SwitchRow';
 import { handedSize, type ShotDocument } from '@/core/shot/document';
 
@@ -26,6 +27,7 @@ const SOURCE_EYE = {
 
 export const WAYS: readonly WayOfWorking[] = [
   { key: 'budget', name: 'Budget', does: 'all depth, screen plane', Way: BudgetOptions },
+  { key: 'over-time', name: 'Over time', does: 'a depth script', Way: OverTime, moving: true },
   { key: 'eyes', name: 'Eyes', does: 'which view the source is', Way: Eyes },
   { key: 'edges', name: 'Edges', does: 'where the picture tears', Way: Edges },
   { key: 'seen-on', name: 'Seen on', does: 'screen, distance, comfort', Way: SeenOn },

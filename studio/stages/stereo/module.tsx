@@ -4,6 +4,7 @@ import { sourceLens } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { BudgetTable } from './BudgetTable';
 import { Head, WAYS } from './Panel';
+import { SCRIPT, ScriptRow } from './ScriptRow';
 
 /** How far in front of and behind the screen, for which screen; which view the source stands for; how edges part. */
 export const stereo: StageModule = {
@@ -22,4 +23,5 @@ export const stereo: StageModule = {
   wrongWay: '',
   lens: sourceLens,
   Below: BudgetTable,
+  Strip: { Row: ScriptRow, height: SCRIPT },
 };
