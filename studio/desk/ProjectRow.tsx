@@ -115,8 +115,9 @@ export function ProjectRow({ project, incoming, onFiles, attempt }: RowProps) {
             </time>
             <span>
               {figure(shot.width)} × {figure(shot.height)} px,{' '}
-              {shot.frames === null ? '' : `${figure(shot.frames)} frames, `}
-              {signed(shot.nearPx)} / {signed(shot.farPx)} px
+              {shot.frames === null
+                ? `${signed(shot.nearPx)} / ${signed(shot.farPx)} px`
+                : `${figure(shot.frames)} frames`}
             </span>
             <footer>
               <span>

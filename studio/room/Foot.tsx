@@ -59,24 +59,41 @@ function Contours() {
   const chosen = useRoom((s) => s.contourPx);
   const light = useRoom((s) => s.lightDeg);
   const step = useRoom((s) => s.contourPx ?? contourStep(s.document.budget));
+  const filmed = useRoom((s) => s.document.footage !== null);
   return (
     <>
-      <span className="ct-shown" role="radiogroup" aria-label="Depth is shown as">
-        {DEPTH_SHOWN.map((way) => (
-          <button
-            key={way}
-            type="button"
-            role="radio"
-            aria-checked={way === shown}
-            className={way === shown ? 'on' : ''}
-            onClick={() => {
-              set({ depthShown: way });
-            }}
-          >
-            {way}
-          </button>
-        ))}
-      </span>
+      {filmed && (
+        // The film's own controls stand beside it: one word that goes on to the next.
+        <button
+          type="button"
+          className="ct-shown-step"
+          aria-label="Depth shown in another way"
+          title="Depth shown in another way"
+          onClick={() => {
+            set({ depthShown: DEPTH_SHOWN[(DEPTH_SHOWN.indexOf(shown) + 1) % DEPTH_SHOWN.length] });
+          }}
+        >
+          {shown}
+        </button>
+      )}
+      {!filmed && (
+        <span className="ct-shown" role="radiogroup" aria-label="Depth is shown as">
+          {DEPTH_SHOWN.map((way) => (
+            <button
+              key={way}
+              type="button"
+              role="radio"
+              aria-checked={way === shown}
+              className={way === shown ? 'on' : ''}
+              onClick={() => {
+                set({ depthShown: way });
+              }}
+            >
+              {way}
+            </button>
+          ))}
+        </span>
+      )}
       <span>
         every{' '}
         <button
@@ -107,7 +124,7 @@ function Contours() {
           </button>
         </span>
       )}
-      <label className="ct-foot-strength">
+      <label className={`ct-foot-strength${filmed ? ' short' : ''}`}>
         depth <b>{Math.round(strength * 100)} %</b>
         <Slider
           min={0}

@@ -9,6 +9,8 @@ import { xOf, type Ruler } from '../../time/ruler';
 /** How high the script is, css px. */
 export const SCRIPT = 104;
 const PAD = 8;
+/** The words at the needle are so wide, css px. */
+const WORDS = 130;
 /** Beyond the comfort band by more than this is worth saying, px. */
 const BEYOND = 0.05;
 
@@ -41,6 +43,8 @@ export function ScriptRow({ ruler, top }: { ruler: Ruler; top: number }) {
   const back = far.split('L').reverse().join('L');
   const over = frames.map((b) => Math.max(comfort.nearPx - b.nearPx, b.farPx - comfort.farPx));
   const worst = over.indexOf(Math.max(...over));
+  // The words stand where there is room beside the needle.
+  const leftOf = xOf(ruler, moment) + WORDS > ruler.right;
   const from = over.findIndex((v) => v > BEYOND);
   return (
     <g className="ct-script" aria-label="Depth script">
@@ -71,7 +75,7 @@ export function ScriptRow({ ruler, top }: { ruler: Ruler; top: number }) {
       <path className="ct-script-end" d={`M${near}`} />
       <line className="ct-script-plane" x1={ruler.left} x2={ruler.right} y1={y(0)} y2={y(0)} />
       {[comfort.farPx, 0, comfort.nearPx].map((px) => (
-        <text key={px} x={ruler.left - 8} y={y(px) + 4} textAnchor="end">
+        <text key={px} x={ruler.left - 18} y={y(px) + 4} textAnchor="end">
           {signed(px, 0)}
         </text>
       ))}
@@ -101,7 +105,12 @@ export function ScriptRow({ ruler, top }: { ruler: Ruler; top: number }) {
           <circle className="ct-time-hit" cx={xOf(ruler, frame)} cy={y(0)} r={11} />
         </g>
       ))}
-      <text x={Math.min(xOf(ruler, moment) + 10, ruler.right - 110)} y={y(0) - 5} className="ct-script-says">
+      <text
+        x={xOf(ruler, moment) + (leftOf ? -12 : 12)}
+        y={y(0) - 5}
+        textAnchor={leftOf ? 'end' : 'start'}
+        className="ct-script-says"
+      >
         screen plane {figure(depthOf(0, frames[moment]), 2)}
       </text>
       {from >= 0 && (
