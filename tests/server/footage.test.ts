@@ -11,6 +11,8 @@ import { bringIn } from '@/server/shots/bringIn';
 import { carriedPath, loadCarried } from '@/server/shots/carriedDepth';
 import { editDepth, makeDepth } from '@/server/shots/depth';
 import { carryShot, dropKey, footageState, setKey } from '@/server/shots/depthKeys';
+import { FilmShop } from '@/server/renders/filmShop';
+import { changeDocument } from '@/server/shots/shots';
 import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
 import { actOnPlates } from '@/server/shots/plates';
 import { splitFootage } from '@/server/shots/splitFootage';
@@ -193,6 +195,38 @@ describe('depth over time', () => {
       ['cut 2', { first: 12, last: 23 }],
     ]);
     expect(parts[1].document.source).toEqual((await shotState(id)).document.source);
+  });
+
+  test('frames are handed over as they came where there is no parallax, in any order, and moved where there is', async () => {
+    const id = await begin();
+    await prepared(id);
+    const budget = (px: number) => ({ budget: { nearPx: -px, farPx: 0 } });
+    await changeDocument(await at(id, 0), 'Flat', budget(0));
+    const { document } = await shotState(id);
+    const how = { size: document.source, shutter: 0 };
+    const open = new FilmShop(document, document.footage!);
+    expect(() => {
+      open.requireDepth();
+    }).toThrow(/11 of 12 frames have no depth yet, the first is frame 2/);
+    await carryShot(id);
+    open.requireDepth();
+    for (const frame of [0, 1, 2, 9, 4, 5]) {
+      const source = await readRasterEightBits(await sourceRaster({ ...document.source, moment: frame }));
+      for (const eye of [-0.5, 0.5]) {
+        const seen = await open.see(frame, eye, how);
+        expect(Buffer.compare(Buffer.from(seen.data as Uint8Array), Buffer.from(source.data))).toBe(0);
+      }
+    }
+    await open.end();
+    // One depth everywhere: the eyes' frames are the source's, 6 px apart.
+    await replaceDepth(await at(id, 0), 'White', flat(65535));
+    const moved = (await changeDocument(await at(id, 0), 'Apart', budget(12))).document;
+    const film = new FilmShop(moved, moved.footage!);
+    const [left, right] = [await film.see(0, -0.5, how), await film.see(0, 0.5, how)];
+    await film.end();
+    const value = ({ data }: typeof left, x: number): number => data[4 * (100 * WIDE + x)];
+    expect(Math.abs(value(left, 100 + 6) - value(right, 100 - 6))).toBeLessThanOrEqual(2);
+    expect(value(left, 100) - value(right, 100)).toBeLessThan(-8);
   });
 
   test('plates wait for stills, and it is said', async () => {

@@ -1,5 +1,6 @@
 'use client';
 
+import { ForStills } from '../../footage/ForStills';
 import { Button } from 'antd';
 import type { WayOfWorking } from '../../parts/Ways';
 import { useRoom, useRoomStore } from '../../room/context';
@@ -32,6 +33,7 @@ export function Head() {
         <h1>Cut</h1>
         <p>What the eye could look behind becomes a plate. Nearest thing first.</p>
       </div>
+      <ForStills />
       <NextStep />
       <Taking />
     </>

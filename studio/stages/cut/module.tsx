@@ -46,6 +46,7 @@ export const cut: StageModule<CutSlice> = {
     const way = s.opened.cut;
     return way === 'bring' && !movable(s) ? undefined : way;
   },
+  refuses: ({ document }) => (document.footage ? 'This shot is a film: plates are cut from stills so far.' : undefined),
   wrongWay: 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.',
   lens: (s) => {
     const over = flatWay(s);

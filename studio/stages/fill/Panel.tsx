@@ -1,5 +1,6 @@
 'use client';
 
+import { ForStills } from '../../footage/ForStills';
 import type { WayOfWorking } from '../../parts/Ways';
 import { useFill as useRoom } from './slice';
 import { ByHand } from './ByHand';
@@ -25,11 +26,14 @@ export function Head() {
   useCounting();
   useBeginWhereOpen();
   return (
-    <div className="ct-stage-head">
-      <h1>Fill</h1>
-      <p>
-        What nearer plates hide, as far as the views uncover it. In work: <b>{name}</b>.
-      </p>
-    </div>
+    <>
+      <div className="ct-stage-head">
+        <h1>Fill</h1>
+        <p>
+          What nearer plates hide, as far as the views uncover it. In work: <b>{name}</b>.
+        </p>
+      </div>
+      <ForStills />
+    </>
   );
 }

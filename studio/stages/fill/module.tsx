@@ -45,6 +45,7 @@ export const fill: StageModule<FillSlice> = {
   slice: fillSlice,
   tools: { clone: useClone, copy: useCopy, line: useLine, erase: useErase },
   refuses: ({ document, active }) => {
+    if (document.footage) return 'This shot is a film: fills are for stills so far.';
     const plate = document.plates.find((p) => p.id === active);
     if (!plate) return undefined;
     if (plate.hidden) return `${plate.name} lies face down: hidden. Turn its card over to fill behind it.`;
