@@ -7,13 +7,14 @@ import type { CameraKey } from '@/core/shot/document';
 import { AimFields } from './AimFields';
 import { copyBead, keyAt, putBead, setAt } from './beads';
 import { EaseFields } from './EaseFields';
-import { BEGIN_MOVE, useMove, useMoveStore } from './slice';
+import { beginMove, useMove, useMoveStore } from './slice';
 
 /** The camera at the needle: where a value is set, a bead is. */
 export function KeyWay() {
   const store = useMoveStore();
   const needle = useMove((s) => s.needle);
-  const move = useMove((s) => s.document.move) ?? BEGIN_MOVE;
+  const document = useMove((s) => s.document);
+  const move = document.move ?? beginMove(document);
   const copied = useMove((s) => s.copied !== null);
   const at = move.keys.findIndex((key) => key.frame === needle);
   const key = keyAt(move, needle);

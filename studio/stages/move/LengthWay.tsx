@@ -5,18 +5,19 @@ import { stretchedKeys } from '@/core/camera/editKeys';
 import { rateOf, secondsOf } from '@/core/time/rate';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
-import { BEGIN_MOVE, useMove, useMoveStore } from './slice';
+import { beginMove, useMove, useMoveStore } from './slice';
 
 const RATES = [12, 15, 23.976, 24, 25, 29.97, 30, 48, 50, 59.94, 60];
 
 /** How long the move takes, and how it goes from bead to bead. */
 export function LengthWay() {
   const store = useMoveStore();
-  const move = useMove((s) => s.document.move) ?? BEGIN_MOVE;
+  const document = useMove((s) => s.document);
+  const move = document.move ?? beginMove(document);
   const { tryMove, keep, seek } = store.getState();
   /** The same way in another number of frames. */
   const stretch = (frames: number, fps: number): void => {
-    const now = store.getState().document.move ?? BEGIN_MOVE;
+    const now = store.getState().document.move ?? beginMove(store.getState().document);
     tryMove({
       fps,
       frames,

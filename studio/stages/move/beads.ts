@@ -3,7 +3,7 @@ import { poseAt } from '@/core/camera/move';
 import type { CameraKey, MovePart } from '@/core/shot/document';
 import type { StoreApi } from 'zustand';
 import type { RoomCore } from '../../room/core';
-import { BEGIN_MOVE, type MoveSlice } from './slice';
+import { beginMove, type MoveSlice } from './slice';
 
 type Room = RoomCore & MoveSlice;
 
@@ -26,7 +26,7 @@ export function keyAt(move: MovePart, frame: number): CameraKey {
 /** Tries other values at the needle; a bead is set there where there is none. */
 export function setAt(store: StoreApi<Room>, value: Partial<CameraKey['value']>, ease?: CameraKey['ease']): void {
   const s = store.getState();
-  const now = s.document.move ?? BEGIN_MOVE;
+  const now = s.document.move ?? beginMove(s.document);
   const held = keyAt(now, s.needle);
   const next: CameraKey = { ...held, ease: ease ?? held.ease, value: { ...held.value, ...value } };
   const keys = withKey(now.keys, next);
@@ -39,7 +39,7 @@ type Place = CameraKey['value']['position'];
 /** Tries another place of one bead. */
 export function placeBead(store: StoreApi<Room>, index: number, position: Place): void {
   const s = store.getState();
-  const keys = (s.document.move ?? BEGIN_MOVE).keys.map((key, n) =>
+  const keys = (s.document.move ?? beginMove(s.document)).keys.map((key, n) =>
     n === index ? { ...key, value: { ...key.value, position } } : key,
   );
   s.tryMove({ keys });
@@ -48,7 +48,7 @@ export function placeBead(store: StoreApi<Room>, index: number, position: Place)
 /** Tries another aim: of all beads that share the one at the needle, and of that one. */
 export function placeAim(store: StoreApi<Room>, aim: Place): void {
   const s = store.getState();
-  const now = s.document.move ?? BEGIN_MOVE;
+  const now = s.document.move ?? beginMove(s.document);
   const was = JSON.stringify(keyAt(now, s.needle).value.aim);
   const keys = now.keys.map((key) =>
     JSON.stringify(key.value.aim) === was ? { ...key, value: { ...key.value, aim } } : key,
@@ -59,7 +59,7 @@ export function placeAim(store: StoreApi<Room>, aim: Place): void {
 /** Remembers the bead at the needle, or what one would hold there. */
 export function copyBead(store: StoreApi<Room>): void {
   const s = store.getState();
-  const { value, ease } = keyAt(s.document.move ?? BEGIN_MOVE, s.needle);
+  const { value, ease } = keyAt(s.document.move ?? beginMove(s.document), s.needle);
   s.set({ copied: { value, ease } });
   s.notify('info', `Copied the camera of frame ${s.needle + 1}.`);
 }

@@ -19,7 +19,7 @@ export const move: StageModule<MoveSlice> = {
   name: 'Move',
   stands: ({ document, guarded }) => {
     const { move: made } = document;
-    if (!made) return 'still';
+    if (!made) return document.footage ? 'as filmed' : 'still';
     const see = guarded ? findingsOf(guarded.frames, document, made).length : 0;
     return `${figure(secondsOf(made.frames, made.fps), 1)} s${see > 0 ? `, ${see} to see` : ''}`;
   },

@@ -4,7 +4,7 @@ import { STANDING } from '@/core/camera/pose';
 import { readyMove, type MoveRoom } from '@/core/camera/ready';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { AT_REST, type Pose } from '@/core/camera/pose';
-import { rateOf, secondsOf } from '@/core/time/rate';
+import { FASTEST, rateOf, secondsOf, SLOWEST } from '@/core/time/rate';
 import type { CameraKey, MovePart, ShotDocument } from '@/core/shot/document';
 import type { GuardedFrame } from '@/core/move/guard/findings';
 import { isFlat } from '@/compute/look';
@@ -60,12 +60,20 @@ export const BEGIN_MOVE: MovePart = {
   keys: [{ frame: 0, ease: 'gentle', value: STANDING as MovePart['keys'][number]['value'] }],
 };
 
+/** How a move begins: over a film it is as long as that, at its rate. */
+export function beginMove({ footage }: Pick<ShotDocument, 'footage'>): MovePart {
+  if (!footage) return BEGIN_MOVE;
+  const { numerator, denominator } = footage.rate;
+  const fps = Math.min(FASTEST, Math.max(SLOWEST, numerator / denominator));
+  return { ...BEGIN_MOVE, fps, frames: footage.frames, play: 'loop' };
+}
+
 /** The room of a document for ready moves. @param active the plate in work; null: the back plate */
 export function moveRoom(document: ShotDocument, active: string | null): MoveRoom {
   const { camera, width, height } = wholeScene(document);
   const plate = document.plates.find((p) => p.id === active);
   const depth = plate ? (plate.depth.near + plate.depth.far) / 2 : 0.5;
-  return { camera, width, height, frames: (document.move ?? BEGIN_MOVE).frames, depth };
+  return { camera, width, height, frames: (document.move ?? beginMove(document)).frames, depth };
 }
 
 /** How the camera stands at the same time in the version that is shown beside; null where none is. */
@@ -111,7 +119,7 @@ export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
     copied: null,
     bead: null,
     tryMove: (part) => {
-      const now = get().document.move ?? BEGIN_MOVE;
+      const now = get().document.move ?? beginMove(get().document);
       // What a hand has changed is no ready move any more.
       const ready = part.ready === undefined && part.keys ? null : (part.ready ?? now.ready);
       get().try({ move: { ...now, ...part, ready } });
@@ -125,7 +133,7 @@ export function moveSlice({ get, set }: SliceRoom<MoveSlice>): MoveSlice {
       set({ bead: null });
     },
     seek: (frame) => {
-      const { frames } = get().document.move ?? BEGIN_MOVE;
+      const { frames } = get().document.move ?? beginMove(get().document);
       set({ needle: Math.min(frames - 1, Math.max(0, Math.round(frame))) });
     },
     play: (on) => {

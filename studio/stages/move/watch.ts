@@ -5,7 +5,7 @@ import { wholeScene } from '@/core/scene/sceneAt';
 import { handedSize, type MovePart, type ShotDocument } from '@/core/shot/document';
 import type { RoomCore } from '../../room/core';
 import { findingsOf } from './found';
-import { BEGIN_MOVE, moveRoom, type MoveSlice } from './slice';
+import { beginMove, moveRoom, type MoveSlice } from './slice';
 
 type Room = RoomCore & MoveSlice;
 
@@ -122,7 +122,7 @@ export async function mostAllowed(s: Room, kind: string): Promise<number> {
   if (!ready || !preview) return 0;
   const scene = wholeScene(document);
   const room = moveRoom(document, active);
-  const base = document.move ?? BEGIN_MOVE;
+  const base = document.move ?? beginMove(document);
   const part = partOf(document);
   const frames = Array.from({ length: MOMENTS }, (_, n) => Math.round(((base.frames - 1) * n) / (MOMENTS - 1)));
   const allows = async (strength: number): Promise<boolean> => {

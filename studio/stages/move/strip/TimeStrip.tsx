@@ -17,6 +17,14 @@ import { TimeBead } from './TimeBead';
 /** The strip of time under the picture: the camera's string with its beads, and the frames. */
 export function TimeStrip() {
   const move = useMove((s) => s.document.move);
+  const filmed = useMove((s) => s.document.footage !== null);
+  if (!move && filmed)
+    return (
+      <p className="ct-time ct-time-empty">
+        The camera moves as it was filmed. A <b>ready move</b> at the left adds to that; here it is seen over the frame
+        that is held.
+      </p>
+    );
   if (!move)
     return (
       <p className="ct-time ct-time-empty">
