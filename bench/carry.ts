@@ -2,6 +2,12 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { inverseSearch } from '@/core/flow/inverseSearch';
 import { halfOf, type Plane } from '@/core/flow/plane';
+import { carryDepth, type DepthKey } from '@/core/carry/carryDepth';
+import { carryMatte } from '@/core/carry/carryMatte';
+import { toEightBits, type Picture8 } from '@/core/raster/picture';
+import { readDepthFile } from '@/server/media/depthFile';
+import { openVideo } from '@/server/media/footage/videoFile';
+import { readMatteFile } from '@/server/media/matteFile';
 import { pythonJson } from './python';
 import { cpuMs, ms, row, section, times } from './report';
 
@@ -38,4 +44,36 @@ print(json.dumps({'dis': best * 1e3}))`,
   row('  beside OpenCV DIS medium', times(half / dis), { text: '0.25 of its time', met: half / dis <= 0.25 });
   row('at full size', ms(full / megapixels));
   row('  beside OpenCV DIS medium', times(full / dis));
+  await benchFrames(dis);
+}
+
+/** So many frames of the clip are carried. */
+const FRAMES = 13;
+
+/** What a carried frame costs, depth and a matte. @param dis what OpenCV's flow takes for one frame and way, ms */
+async function benchFrames(dis: number): Promise<void> {
+  const film = await openVideo(join(__dirname, '../demo/drift/clip.mp4'), 'clip.mp4');
+  const pictures: Picture8[] = [];
+  for await (const picture of film.frames(0, FRAMES)) pictures.push(toEightBits(picture));
+  const frames = { count: FRAMES, frame: (n: number) => Promise.resolve(pictures[n]) };
+  const depthKey = async (n: number): Promise<DepthKey> => {
+    const name = `depth_${String(n + 1).padStart(4, '0')}.png`;
+    return { frame: n, depth: await readDepthFile(join(CLIP, name), name, { whiteIsNear: true, mend: false }) };
+  };
+  const keys = [await depthKey(0), await depthKey(11)];
+  const matte = await readMatteFile(join(CLIP, 'lantern_0001.png'), 'lantern_0001.png');
+  const all = async (carried: AsyncGenerator<unknown>): Promise<number> => {
+    const began = process.cpuUsage();
+    let frame = await carried.next();
+    while (!frame.done) frame = await carried.next();
+    const { user, system } = process.cpuUsage(began);
+    return (user + system) / 1000 / FRAMES;
+  };
+  const depth = await all(carryDepth(frames, keys));
+  const layer = await all(carryMatte(frames, [{ frame: 0, matte }]));
+  section('Carried through time, one core', `${FRAMES} frames of the demo clip, 960 x 600 px; a frame.`);
+  row('depth, from keys at 1 and 12', ms(depth));
+  row('  beside OpenCV DIS medium for the same frame', times(depth / dis));
+  row('a matte as a layer (the lantern)', ms(layer));
+  row('  beside OpenCV DIS medium for the same frame', times(layer / dis));
 }

@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import type { StoreApi } from 'zustand';
 import { footageRange } from '@/core/shot/document';
 import { api, Refusal } from '../api';
@@ -29,11 +30,15 @@ export class Film {
   constructor(private readonly store: StoreApi<RoomCore>) {
     const { shot, document } = store.getState();
     const { mediaId } = document.source;
-    this.frames = new ProxyFrames((frame) => `/api/shots/${shot.id}/footage/proxy?media=${mediaId}&frame=${frame}`);
+    this.frames = new ProxyFrames(
+      (frame) => `/api/shots/${shot.id}/footage/proxy?media=${mediaId}&frame=${frame}`,
+      (frame) => frame < (store.getState().footage?.proxies.ready ?? 0),
+    );
     this.stop = store.subscribe((now, before) => {
       if (now.rolls !== before.rolls) this.rolled(now.rolls);
       else if (now.moment !== before.moment && !now.rolls) this.stepped();
-      if (now.shot.document.footage?.keys !== before.shot.document.footage?.keys) void this.follow();
+      if (now.shot !== before.shot && !equal(now.shot.document.footage?.keys, before.shot.document.footage?.keys))
+        void this.follow();
     });
     void this.follow();
   }
@@ -96,6 +101,9 @@ export class Film {
     const { footage } = document;
     if (!footage) return;
     if (!rolls) {
+      // What was played is no look of the way that is seen: it is asked for, also where the document stands at this frame already.
+      const { trialTicket, set } = this.store.getState();
+      set({ trialTicket: trialTicket + 1 });
       this.stepped();
       return;
     }

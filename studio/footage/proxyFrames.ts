@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 
 /** Frames that are kept decoded, the newest used: a few seconds both ways at 960 px. */
-const KEPT = 160;
+const KEPT = 96;
 /** So many are fetched at a time. */
 const AT_ONCE = 4;
 
@@ -16,7 +16,11 @@ export class ProxyFrames {
   private readonly coming = new Map<number, Promise<ImageBitmap | undefined>>();
   private ended = false;
 
-  constructor(private readonly address: (frame: number) => string) {}
+  /** @param isMade says of a frame whether its small picture is there to be fetched */
+  constructor(
+    private readonly address: (frame: number) => string,
+    private readonly isMade: (frame: number) => boolean,
+  ) {}
 
   /** A frame that is there already. */
   have(frame: number): ImageBitmap | undefined {
@@ -27,6 +31,7 @@ export class ProxyFrames {
   get(frame: number): Promise<ImageBitmap | undefined> {
     const have = this.kept.get(frame);
     if (have) return Promise.resolve(have);
+    if (!this.isMade(frame)) return Promise.resolve(undefined);
     let comes = this.coming.get(frame);
     if (!comes) {
       comes = this.fetch(frame).finally(() => this.coming.delete(frame));
@@ -37,7 +42,7 @@ export class ProxyFrames {
 
   /** Fetches frames that will be wanted, the first ones first; returns when it is best asked again. */
   async ahead(frames: readonly number[]): Promise<void> {
-    const missing = frames.filter((frame) => !this.kept.has(frame)).slice(0, AT_ONCE);
+    const missing = frames.filter((frame) => !this.kept.has(frame) && this.isMade(frame)).slice(0, AT_ONCE);
     await Promise.all(missing.map((frame) => this.get(frame)));
   }
 
