@@ -47,9 +47,9 @@ function noting() {
       };
     },
     async video(order, frame) {
-      const frames = Array.from({ length: order.frames }, (_, n) => frame(n) as Straight8);
+      const frames: Straight8[] = [];
+      for (let n = 0; n < order.frames; n++) frames.push((await frame(n)) as Straight8);
       videos.push({ order, frames });
-      return Promise.resolve();
     },
   };
   return { shop, eyes, pictures, sheets, moments, videos };

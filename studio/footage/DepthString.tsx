@@ -25,10 +25,10 @@ export function DepthString({ ruler, y }: { ruler: Ruler; y: number }) {
             onPointerDown={(e) => {
               e.stopPropagation();
               store.getState().roll(false);
-              store.getState().seek(frame);
+              store.getState().goTo(frame);
             }}
             onKeyDown={(e) => {
-              if (e.key === 'Enter') store.getState().seek(frame);
+              if (e.key === 'Enter') store.getState().goTo(frame);
             }}
           >
             {frame === moment && <circle className="ct-time-ring" cx={x} cy={y} r={9} />}

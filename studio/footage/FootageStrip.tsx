@@ -38,11 +38,11 @@ function Strip({ footage }: { footage: Footage }) {
   const range = footageRange(footage);
   const added = stageOf(useRoom((s) => s.stage)).Strip;
   const height = OWN + (added?.height ?? 0);
-  const seek = (e: PointerEvent<SVGSVGElement>): void => {
+  const point = (e: PointerEvent<SVGSVGElement>): void => {
     const { left } = e.currentTarget.getBoundingClientRect();
     const s = store.getState();
     s.roll(false);
-    s.seek(frameOf(ruler, e.clientX - left));
+    s.goTo(frameOf(ruler, e.clientX - left));
   };
   return (
     <div className="ct-time" ref={frame}>
@@ -54,10 +54,10 @@ function Strip({ footage }: { footage: Footage }) {
         onPointerDown={(e) => {
           if (e.button !== 0) return;
           e.currentTarget.setPointerCapture(e.pointerId);
-          seek(e);
+          point(e);
         }}
         onPointerMove={(e) => {
-          if (e.currentTarget.hasPointerCapture(e.pointerId)) seek(e);
+          if (e.currentTarget.hasPointerCapture(e.pointerId)) point(e);
         }}
       >
         <Prints ruler={ruler} top={TOP} />
@@ -103,7 +103,7 @@ function Needle({ ruler, end }: { ruler: Ruler; end: number }) {
       aria-valuemax={ruler.frames}
       aria-valuenow={moment + 1}
       onKeyDown={(e) => {
-        const { seek, roll } = store.getState();
+        const { goTo, roll } = store.getState();
         const step = stepOf(e);
         let to = step === undefined ? undefined : moment + step;
         if (e.key === 'ArrowUp') to = keys?.filter((k) => k.frame < moment).pop()?.frame;
@@ -112,7 +112,7 @@ function Needle({ ruler, end }: { ruler: Ruler; end: number }) {
         e.preventDefault();
         e.stopPropagation();
         roll(false);
-        seek(to);
+        goTo(to);
       }}
     >
       <polygon points={`${x - 1.3},4 ${x + 1.3},4 ${x + 0.5},${end} ${x - 0.5},${end}`} />
@@ -135,10 +135,10 @@ function Markers({ ruler, markers, y }: { ruler: Ruler; markers: Footage['marker
         aria-label={`${name}, frame ${frame + 1}`}
         onPointerDown={(e) => {
           e.stopPropagation();
-          store.getState().seek(frame);
+          store.getState().goTo(frame);
         }}
         onKeyDown={(e) => {
-          if (e.key === 'Enter') store.getState().seek(frame);
+          if (e.key === 'Enter') store.getState().goTo(frame);
         }}
       >
         <polygon points={`${x},${y} ${x},${y - 10} ${x + 7},${y - 7.5} ${x},${y - 5}`} />

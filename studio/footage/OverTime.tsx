@@ -35,7 +35,7 @@ function Keys() {
               type="button"
               className={frame === moment ? 'on' : ''}
               onClick={() => {
-                store.getState().seek(frame);
+                store.getState().goTo(frame);
               }}
             >
               <i aria-hidden />
@@ -124,7 +124,7 @@ function Trust() {
               type="button"
               className="ct-shown-step"
               onClick={() => {
-                store.getState().seek(at);
+                store.getState().goTo(at);
               }}
             >
               at {at + 1}

@@ -67,7 +67,7 @@ function Markers({ footage: { markers } }: { footage: Footage }) {
               type="button"
               className={marker.frame === moment ? 'on' : ''}
               onClick={() => {
-                store.getState().seek(marker.frame);
+                store.getState().goTo(marker.frame);
               }}
             >
               <i aria-hidden className="ct-flag" />
@@ -139,7 +139,7 @@ function Cuts() {
               type="button"
               className="ct-shown-step"
               onClick={() => {
-                store.getState().seek(frame);
+                store.getState().goTo(frame);
               }}
             >
               frame {frame + 1}

@@ -59,10 +59,10 @@ export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number;
           onPointerDown={(e) => {
             e.stopPropagation();
             store.getState().roll(false);
-            store.getState().seek(worst);
+            store.getState().goTo(worst);
           }}
           onKeyDown={(e) => {
-            if (e.key === 'Enter') store.getState().seek(worst);
+            if (e.key === 'Enter') store.getState().goTo(worst);
           }}
         />
       ))}

@@ -130,7 +130,7 @@ export class Film {
     const frame = this.frames.have(moment);
     // What has not come yet is left out: time goes on.
     if (frame && (moment !== s.moment || played === 0)) s.showFrame?.(frame);
-    if (moment !== s.moment) s.seek(moment);
+    if (moment !== s.moment) s.goTo(moment);
     if (this.mode === 'once' && played >= last - first) s.roll(false);
     else requestAnimationFrame(this.tick);
   };

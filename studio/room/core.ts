@@ -139,7 +139,7 @@ export interface RoomActs {
   /** Opens the stage that helps with something. */
   goFor(need: Need): void;
   /** Goes to a frame of footage. */
-  seek(moment: number): void;
+  goTo(moment: number): void;
   /** Plays footage, or holds it. */
   roll(on: boolean): void;
   /** The document goes to the frame that is seen. */

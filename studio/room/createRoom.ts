@@ -6,7 +6,7 @@ import { carriedBy } from '../footage/carriedBy';
 import { footageRange, patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
 import { api, Refusal, type RenderSummary, type ShotState } from '../api';
 import { STAGES, type RoomState } from '../stages';
-import { NO_CHOICE, type RoomValues, type SliceRoom } from './core';
+import { NO_CHOICE, type RoomCore, type RoomValues, type SliceRoom } from './core';
 import { OperationQueue, type Operation } from './operations';
 
 export type RoomStore = ReturnType<typeof createRoom>;
@@ -100,6 +100,16 @@ function joined(first: DocumentPatch, second: DocumentPatch): DocumentPatch {
   const changes = new Map(first.plates.map((change) => [change.id, change]));
   for (const change of second.plates) changes.set(change.id, { ...changes.get(change.id), ...change });
   return { ...first, ...second, plates: [...changes.values()] };
+}
+
+/**
+ * What belongs to the stages and what every stage shares, in one. @throws Error where a stage calls something of its own as the room does:
+ * the one would silently take the other's place
+ */
+function sideBySide<Slices extends object>(slices: Slices, own: RoomCore): Slices & RoomCore {
+  const twice = Object.keys(own).find((name) => name in slices);
+  if (twice !== undefined) throw new Error(`'${twice}' is a name of the room and of one of its stages.`);
+  return { ...slices, ...own };
 }
 
 const FOLLOW_MS = 200;
@@ -198,8 +208,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
     let tried: DocumentPatch = {};
     const sliceRoom = { shot, get, set, push, pushLong } as unknown as SliceRoom<object>;
     const slices = Object.assign({}, ...STAGES.map((stage) => stage.slice(sliceRoom as never))) as RoomState;
-    return {
-      ...slices,
+    return sideBySide(slices, {
       ...beginning(shot, renders, flat),
       set: (part) => {
         set(part);
@@ -288,7 +297,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         const way = stage?.helps?.[need];
         if (stage) set((s) => ({ stage: stage.key, ...(way ? { opened: { ...s.opened, [stage.key]: way } } : {}) }));
       },
-      seek: (moment) => {
+      goTo: (moment) => {
         const { footage } = get().document;
         if (footage) set({ moment: Math.min(footage.frames - 1, Math.max(0, Math.round(moment))) });
       },
@@ -398,6 +407,6 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         }
         await get().refresh();
       },
-    };
+    });
   });
 }

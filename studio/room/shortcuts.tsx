@@ -48,7 +48,7 @@ function rollKey(e: KeyboardEvent, s: RoomCore): boolean {
   if (e.key === ' ') s.roll(!s.rolls);
   else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
     s.roll(false);
-    s.seek(s.moment + (e.key === 'ArrowLeft' ? -step : step));
+    s.goTo(s.moment + (e.key === 'ArrowLeft' ? -step : step));
   } else return false;
   return true;
 }

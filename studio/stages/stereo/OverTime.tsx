@@ -54,7 +54,7 @@ export function OverTime() {
               type="button"
               className={frame === moment ? 'on' : ''}
               onClick={() => {
-                store.getState().seek(frame);
+                store.getState().goTo(frame);
               }}
             >
               <i aria-hidden />

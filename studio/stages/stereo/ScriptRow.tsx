@@ -94,10 +94,10 @@ export function ScriptRow({ ruler, top }: { ruler: Ruler; top: number }) {
           aria-label={`Script key at frame ${frame + 1}, ${signed(keyed.nearPx, 1)} to ${signed(keyed.farPx, 1)} px`}
           onPointerDown={(e) => {
             e.stopPropagation();
-            store.getState().seek(frame);
+            store.getState().goTo(frame);
           }}
           onKeyDown={(e) => {
-            if (e.key === 'Enter') store.getState().seek(frame);
+            if (e.key === 'Enter') store.getState().goTo(frame);
           }}
         >
           {frame === moment && <circle className="ct-time-ring" cx={xOf(ruler, frame)} cy={y(0)} r={9} />}
