@@ -106,10 +106,10 @@ function joined(first: DocumentPatch, second: DocumentPatch): DocumentPatch {
  * What belongs to the stages and what every stage shares, in one. @throws Error where a stage calls something of its own as the room does:
  * the one would silently take the other's place
  */
-function sideBySide<Slices extends object>(slices: Slices, own: RoomCore): Slices & RoomCore {
-  const twice = Object.keys(own).find((name) => name in slices);
+function sideBySide<Slices extends object>(slices: Slices, room: RoomCore): Slices & RoomCore {
+  const twice = Object.keys(room).find((name) => name in slices);
   if (twice !== undefined) throw new Error(`'${twice}' is a name of the room and of one of its stages.`);
-  return { ...slices, ...own };
+  return { ...slices, ...room };
 }
 
 const FOLLOW_MS = 200;
