@@ -217,6 +217,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         set({ notice: { id: ++counted, kind, text } });
       },
       try: (patch) => {
+        // What is tried belongs to the frame that is seen, also where the document has not come to rest there yet.
+        if (!get().rolls) get().settleMoment();
         tried = joined(tried, patch);
         set((s) => ({ document: patchDocument(s.document, patch), underHand: true }));
       },
