@@ -13,7 +13,10 @@ export type Way = (typeof WAYS)[number];
 
 export const isFlat = (way: Way): way is FlatWay => (FLAT_WAYS as readonly Way[]).includes(way);
 
-/** What depth over the picture shows: contours, coloured bands between them, or the map as a surface in a slanting light. */
+/**
+ * What depth over the picture shows: contours, coloured bands between them, or the map as a surface in a slanting
+ * light.
+ */
 export const DEPTH_SHOWN = ['contours', 'bands', 'relief'] as const;
 export type DepthShown = (typeof DEPTH_SHOWN)[number];
 
@@ -39,7 +42,10 @@ export interface HandEdit {
   readonly edit: FillEdit;
 }
 
-/** One finished rectangle of the preview, and where it belongs: full-size px of the picture, or of both eyes side by side. */
+/**
+ * One finished rectangle of the preview, and where it belongs: full-size px of the picture, or of both eyes side by
+ * side.
+ */
 export interface Frame {
   readonly left: number;
   readonly top: number;

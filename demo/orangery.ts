@@ -28,7 +28,10 @@ const PLATES = [
 /** A drift in which nothing runs dry, opens or leaves comfort. */
 const DRIFT = { kind: 'drift', strength: 0.55, seconds: 5, fps: 24 };
 
-/** Cuts the orangery's plates, fills what lies behind them, and sets a camera drifting: one step, that can be taken back. */
+/**
+ * Cuts the orangery's plates, fills what lies behind them, and sets a camera drifting: one step, that can be taken
+ * back.
+ */
 export async function finishOrangery(shot: string, folder: string, depth: DepthMap): Promise<void> {
   const { head, document } = await shotState(shot);
   const fill = await sharp(join(folder, 'fill_back.png')).ensureAlpha().raw().toBuffer({ resolveWithObject: true });

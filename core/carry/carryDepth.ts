@@ -41,7 +41,8 @@ const ROOM = 1.2e9;
 /**
  * Carries depth from key frames to all others: by the motion of the whole scene under a moving camera, fitted from each
  * key's own depth, and by flow where that fails; for each pixel what fits its colours best.
- * @param keys at least one, in the order of their frames; what is known of the frames between two of them is held in memory
+ * @param keys at least one, in the order of their frames; what is known of the frames between two of them is held in
+ * memory
  * @throws CoreError `no-keys`, `no-such-frame`, `keys-disorder`, `size-differs`, `far-apart`
  */
 export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): AsyncGenerator<CarriedDepth> {
@@ -98,7 +99,8 @@ async function* between(
   const first = left ? left.frame + 1 : 0;
   const last = right ? right.frame - 1 : frames.count - 1;
   if (last < first) return;
-  // The later key's way is walked beforehand, back to the earlier one; then this one's, along with what is made of both.
+  // The later key's way is walked beforehand, back to the earlier one; then this one's, along with what is made of
+  // both.
   const scanned = await scan(frames, [left, right], [first, last]);
   const walk = left && right ? new Walk(left) : undefined;
   const apart = last - first + 2;
@@ -122,7 +124,8 @@ interface Scanned {
   readonly key: SeenKey;
   readonly says: Map<number, { readonly chain: WaitingChain; readonly motion: RigidMotion }>;
   /**
-   * What does not move in any frame between two keys, or on to the end, with the depth that it keeps: the earlier key's. Undefined
+   * What does not move in any frame between two keys, or on to the end, with the depth that it keeps: the earlier
+   * key's. Undefined
    * where the camera moves.
    */
   readonly still: { readonly parts: StillParts; readonly depth: Float32Array } | undefined;

@@ -26,7 +26,8 @@ export interface CarriedMatte {
 const LOST = 0.25;
 
 /**
- * Carries a cut-out from key frames to all others: as a layer that is looked for in each frame by what it looks like in its key, so
+ * Carries a cut-out from key frames to all others: as a layer that is looked for in each frame by what it looks like
+ * in its key, so
  * that nothing drifts. What has the colours of its surroundings is in front of it.
  * @param keys at least one, in the order of their frames
  * @throws CoreError `no-keys`, `no-such-frame`, `keys-disorder`, `size-differs`
@@ -93,7 +94,9 @@ interface Followed {
   readonly laid: LaidLayer | undefined;
 }
 
-/** A key's layer through frames, each found from the one before it. @param range from the key's neighbour to the last */
+/**
+ * A key's layer through frames, each found from the one before it. @param range from the key's neighbour to the last
+ */
 async function* followed(
   frames: Frames,
   key: Known,

@@ -25,7 +25,8 @@ export class NormalEquations {
   }
 
   /**
-   * By elimination with the largest first. Of terms that stand for each other, as a camera's way and a zoom do before a flat scene,
+   * By elimination with the largest first. Of terms that stand for each other, as a camera's way and a zoom do before
+   * a flat scene,
    * the least ones are taken; what no equation tells of is 0.
    */
   solution(): Float64Array<ArrayBuffer> {

@@ -63,8 +63,10 @@ const ROUNDS = 12;
  */
 export function fitMotion(size: Size, samples: readonly MotionSample[]): RigidMotion {
   const half = size.width / 2;
-  // Two equations a sample, each its nine factors and what they shall make. Where it goes to stands on both sides: it is taken from the
-  // terms of the round before. Taken from what was seen, a scene of one depth would have terms (c = 1 / depth, zoom -1) that fit
+  // Two equations a sample, each its nine factors and what they shall make. Where it goes to stands on both sides: it
+  // is taken from the
+  // terms of the round before. Taken from what was seen, a scene of one depth would have terms (c = 1 / depth, zoom
+  // -1) that fit
   // whatever it sees.
   const rows = new Float64Array(samples.length * 2 * WIDE);
   const off = new Float64Array(samples.length);

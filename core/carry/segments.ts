@@ -1,4 +1,7 @@
-/** A stretch of frames that is carried at once: from a key, to a key, or both. Frames count from 0, both ends within it. */
+/**
+ * A stretch of frames that is carried at once: from a key, to a key, or both. Frames count from 0, both ends within
+ * it.
+ */
 export interface Segment {
   readonly first: number;
   readonly last: number;
@@ -7,7 +10,8 @@ export interface Segment {
 }
 
 /**
- * The stretches between keys, and before the first and after the last one of every scene: a cut is never crossed. A scene without a key
+ * The stretches between keys, and before the first and after the last one of every scene: a cut is never crossed. A
+ * scene without a key
  * has none.
  * @param keys frames that have depth of their own, rising
  * @param cuts first frames of scenes, rising

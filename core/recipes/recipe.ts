@@ -69,7 +69,9 @@ export interface Workshop {
     eye: number | null,
     how: { readonly size: Size; readonly shutter: number },
   ): Straight | Promise<Straight>;
-  /** Makes a video of so many frames and stores it, unless it is stored already. Frames may be asked for in any order. */
+  /**
+   * Makes a video of so many frames and stores it, unless it is stored already. Frames may be asked for in any order.
+   */
   video(order: VideoOrder, frame: (n: number) => Straight | Promise<Straight>): Promise<void>;
   /** Says how far the work is; throws where it shall end. */
   report(share: number, step: string): Promise<void>;

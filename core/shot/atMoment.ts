@@ -2,7 +2,8 @@ import { CoreError } from '../error';
 import { budgetAt, withBudgetAt } from './document';
 import type { DepthKeyPart, Footage, ShotDocument } from './document';
 
-// A document always stands at one frame of its footage: source, depth, marks and kept versions are those of that frame. What belongs
+// A document always stands at one frame of its footage: source, depth, marks and kept versions are those of that
+// frame. What belongs
 // to the others lies among the keys.
 
 /** The key of a frame; undefined where its depth is carried. */
@@ -30,7 +31,8 @@ export function nearestKey(footage: Pick<Footage, 'keys'>, moment: number): Dept
 type NamedKey = Pick<DepthKeyPart, 'frame' | 'revision'>;
 
 /**
- * What a frame's carried depth is called: by the frame, and by the keys that it is carried from. Another key, another name: what is
+ * What a frame's carried depth is called: by the frame, and by the keys that it is carried from. Another key, another
+ * name: what is
  * stored under one never changes.
  */
 export function carriedName(mediaId: string, footage: { readonly keys: readonly NamedKey[] }, moment: number): string {
@@ -40,7 +42,8 @@ export function carriedName(mediaId: string, footage: { readonly keys: readonly 
 }
 
 /**
- * A shot's document at one of its frames; the same document for a still. A frame without a key shows its carried depth, or, until that
+ * A shot's document at one of its frames; the same document for a still. A frame without a key shows its carried
+ * depth, or, until that
  * is there, the nearest key's.
  * @param carried says of a carried depth whether it is there
  */
@@ -85,18 +88,21 @@ function withKey(document: ShotDocument): ShotDocument {
  * @throws CoreError `no-key` where a frame's depth was changed that has none of its own
  */
 export function storedMoment(seen: ShotDocument, changed: ShotDocument): ShotDocument {
-  const { footage, source } = changed;
-  if (!footage) return changed;
+  if (!changed.footage) return changed;
   if (changed.plates.length > 0 || changed.fill !== null || changed.overpaint !== null || changed.frame !== null)
     throw new CoreError(
       'not-on-footage',
       'Plates, fills and a wider canvas are for stills: a shot that moves has one depth map a frame so far.',
     );
-  const moment = source.moment ?? 0;
-  if (!keyAt(footage, moment) && (changed.depth.revision !== seen.depth.revision || changed.marks.length > 0))
+  if (changed.depth.revision !== seen.depth.revision || changed.marks.length > 0) requireKey(changed);
+  return atMoment(changed, 0);
+}
+
+/** @throws CoreError `no-key` where a document stands at a frame whose depth is carried */
+export function requireKey({ footage, source: { moment = 0 } }: Pick<ShotDocument, 'footage' | 'source'>): void {
+  if (footage && !keyAt(footage, moment))
     throw new CoreError(
       'no-key',
       `Frame ${moment + 1} has no depth of its own: it is carried from other frames. Set a key there, then work on it.`,
     );
-  return atMoment(changed, 0);
 }

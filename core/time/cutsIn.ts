@@ -13,8 +13,10 @@ const AROUND = 5;
 const OTHER_COLOURS = 0.2;
 
 /**
- * Frames at which a film cuts to another scene: the picture changes at once, by much more than from any frame to the next around it,
- * and its colours with it. Fades and dissolves are no cuts. Source: shot boundaries by differences of frames and of histograms
+ * Frames at which a film cuts to another scene: the picture changes at once, by much more than from any frame to the
+ * next around it,
+ * and its colours with it. Fades and dissolves are no cuts. Source: shot boundaries by differences of frames and of
+ * histograms
  * (Hanjalic, "Shot-boundary detection: unraveled and resolved?", IEEE TCSVT 12, 2002); the numbers are ours.
  * @returns the first frame of each scene but the first
  */

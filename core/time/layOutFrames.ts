@@ -9,7 +9,10 @@ export interface LaidOutFrames {
   readonly even: boolean;
 }
 
-/** Frame rates that films, television and screens have. Source: SMPTE ST 2036-1 and ITU-R BT.2020; 12, 15 and 10: common practice. */
+/**
+ * Frame rates that films, television and screens have. Source: SMPTE ST 2036-1 and ITU-R BT.2020; 12, 15 and 10:
+ * common practice.
+ */
 const RATES: readonly Rate[] = [
   [10, 1],
   [12, 1],
@@ -31,7 +34,8 @@ const hertz = ({ numerator, denominator }: Rate): number => numerator / denomina
 const IN_TIME = 0.25;
 
 /**
- * Lays out pictures, each with the time at which it is to be seen, as frames of one length. Where they come evenly each is a frame; else
+ * Lays out pictures, each with the time at which it is to be seen, as frames of one length. Where they come evenly
+ * each is a frame; else
  * every frame shows what is to be seen in its middle, at the rate that is nearest to how they mostly come.
  * @param times seconds, rising
  * @param lasts how long the last one is seen, seconds

@@ -148,7 +148,8 @@ export function isAnimatedPng(head: Buffer): boolean {
 }
 
 /**
- * Colours can be declared by code numbers instead of a profile (ITU-T H.273), or by chromaticities. Those that mean sRGB or
+ * Colours can be declared by code numbers instead of a profile (ITU-T H.273), or by chromaticities. Those that mean
+ * sRGB or
  * nothing pass; others would be misread, so they are refused.
  */
 function refuseUnprofiledColours(head: Buffer, format: PictureHeader['format'], fileName: string): void {

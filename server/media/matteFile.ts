@@ -2,7 +2,10 @@ import type { Mask } from '@/core/raster/picture';
 import { toEightBits } from '@/core/raster/picture';
 import { readWholePicture } from './readWholePicture';
 
-/** A matte of a grey picture, white in; of a colour one its red; what is transparent is out. @throws Problem what is wrong with the file */
+/**
+ * A matte of a grey picture, white in; of a colour one its red; what is transparent is out. @throws Problem what is
+ * wrong with the file
+ */
 export async function readMatteFile(path: string, fileName: string): Promise<Mask> {
   const { width, height, data } = toEightBits(await readWholePicture(path, fileName));
   const matte = new Uint8Array(width * height);

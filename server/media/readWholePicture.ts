@@ -4,7 +4,10 @@ import { Problem } from '../http/problem';
 import { pixelsOf } from './pixelsOf';
 import { inspectPicture } from './inspect';
 
-/** Reads a picture as upright sRGB RGBA in its own number of bits, checked by its header first. @throws Problem what is wrong with it */
+/**
+ * Reads a picture as upright sRGB RGBA in its own number of bits, checked by its header first. @throws Problem what
+ * is wrong with it
+ */
 export async function readWholePicture(path: string, fileName: string): Promise<Straight> {
   const header = await inspectPicture(path, fileName);
   const deep = header.bits === 16;

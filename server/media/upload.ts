@@ -20,6 +20,25 @@ export interface Arrived {
 
 const isZip = (head: Buffer): boolean => head.toString('latin1', 0, 4) === 'PK\x03\x04';
 
+/** What may come beside pictures. */
+interface Accepted {
+  readonly zip?: boolean;
+  readonly floats?: boolean;
+  readonly footage?: boolean;
+}
+
+/** What can be brought in, as a sentence. */
+function readable({ zip, floats, footage }: Accepted): string {
+  return [
+    'PNG, JPEG, WebP, AVIF and TIFF can be brought in',
+    zip ? ', OpenRaster, and a zip of plates' : '',
+    floats ? ', OpenEXR and portable float maps' : '',
+    footage ? ', and moving pictures: MP4, MOV, WebM, MKV, AVI, GIF, animated PNG and WebP,' : '',
+    footage ? ' and a zip of numbered pictures' : '',
+    '.',
+  ].join('');
+}
+
 /**
  * Streams a request's body to disk. Size and time are limited while it arrives, and a file that announces no picture
  * in its
@@ -27,13 +46,11 @@ const isZip = (head: Buffer): boolean => head.toString('latin1', 0, 4) === 'PK\x
  * @param accept zip: a zip may come too
  * @throws Problem too-large, too-slow, not-a-picture, cut-off
  */
-export async function receiveFile(
-  request: Request,
-  accept: { readonly zip?: boolean; readonly floats?: boolean; readonly footage?: boolean } = {},
-): Promise<Arrived> {
+export async function receiveFile(request: Request, accept: Accepted = {}): Promise<Arrived> {
   const fileName = cleanName(request.headers.get('x-file-name'));
   const announced = request.headers.get('content-length');
-  const most = accept.footage ? LIMITS.footageBytes : LIMITS.bytes;
+  // What a file is its first bytes say; only moving pictures may be larger than others.
+  let most: number = accept.footage ? LIMITS.footageBytes : LIMITS.bytes;
   if (announced !== null && Number(announced) > most) throw tooLarge(fileName, most);
   if (!request.body)
     throw new Problem(422, 'empty', `${fileName} is empty (0 bytes). Export it again and bring in the new file.`);
@@ -55,16 +72,13 @@ export async function receiveFile(
         !(accept.footage && (zip || sniffFootage(piece)))
       ) {
         done(
-          new Problem(
-            415,
-            'not-a-picture',
-            `${fileName} is not a picture that can be read here. PNG, JPEG, WebP, AVIF and TIFF can be brought in${accept.zip ? ', OpenRaster, and a zip of plates' : ''}${accept.floats ? ', OpenEXR and portable float maps' : ''}${accept.footage ? ', and moving pictures: MP4, MOV, WebM, MKV, AVI, GIF, animated PNG and WebP, and a zip of numbered pictures' : ''}.`,
-          ),
+          new Problem(415, 'not-a-picture', `${fileName} is not a picture that can be read here. ${readable(accept)}`),
         );
         return;
       }
+      if (received === 0 && !zip && !sniffFootage(piece)) most = LIMITS.bytes;
       received += piece.length;
-      if (received > most) done(tooLarge(fileName, most));
+      if (Math.max(received, Number(announced ?? 0)) > most) done(tooLarge(fileName, most));
       else done(null, piece);
     },
   });

@@ -29,7 +29,8 @@ export async function inFolder<T>(work: (dir: string) => Promise<T>): Promise<T>
 }
 
 /**
- * Unpacks the files of a zip that `wanted` names into a folder, one after another, streamed. Names that would lead elsewhere and
+ * Unpacks the files of a zip that `wanted` names into a folder, one after another, streamed. Names that would lead
+ * elsewhere and
  * files that are larger than announced end it.
  * @throws Problem `bad-zip`, `too-large`, `disk-full`
  */

@@ -45,7 +45,8 @@ export interface Maker {
 const ALONE: Maker = { worker: 'alone', helping: false, invite: () => Promise.resolve() };
 
 /**
- * Makes what a render's recipe asks for and stores each file as soon as it is whole. Files that an earlier attempt has stored
+ * Makes what a render's recipe asks for and stores each file as soon as it is whole. Files that an earlier attempt
+ * has stored
  * are not made again, so a render that was cut off goes on where it stood.
  */
 export async function runRender(render: Render, report: Report, who: Maker = ALONE): Promise<void> {

@@ -52,7 +52,8 @@ export class HelpEnded extends Error {}
 const MOST_HELPERS = 7;
 
 /**
- * Makes a video in pieces of so many frames. Any worker takes the next piece that nobody makes; stored pieces are not made again,
+ * Makes a video in pieces of so many frames. Any worker takes the next piece that nobody makes; stored pieces are not
+ * made again,
  * so that a video which was stopped goes on. The worker whose render it is joins them.
  */
 export async function makeVideo(bench: VideoBench, order: VideoOrder, frame: FrameMaker): Promise<void> {

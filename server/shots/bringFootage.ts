@@ -15,7 +15,8 @@ const MIMES: Readonly<Record<string, string>> = {
 };
 
 /**
- * Makes a shot of a file of moving pictures: what it says of itself is checked, its first frame decoded, the file stored unchanged. Small
+ * Makes a shot of a file of moving pictures: what it says of itself is checked, its first frame decoded, the file
+ * stored unchanged. Small
  * pictures of all frames are made in the background. Returns the shot's id. @throws Problem what is wrong with the file
  */
 export async function bringFootage(projectId: string, path: string, fileName: string, name?: string): Promise<string> {
@@ -45,7 +46,8 @@ export async function bringFootage(projectId: string, path: string, fileName: st
       }),
     };
   });
-  // The file is here already: it need not be fetched from the database. What has just arrived gets a second name, which costs nothing.
+  // The file is here already: it need not be fetched from the database. What has just arrived gets a second name,
+  // which costs nothing.
   const keep = path.startsWith(cacheDir('incoming')) ? link : copyFile;
   const part = `${footagePath(mediaId)}.${randomUUID()}.part`;
   await keep(path, part)

@@ -10,7 +10,8 @@ import { bringFootage } from './bringFootage';
 import { createShot } from './shots';
 
 /**
- * Makes a shot of a picture file (or of one of moving pictures): checked by its header, decoded once to prove it whole, stored unchanged. Returns the
+ * Makes a shot of a picture file (or of one of moving pictures): checked by its header, decoded once to prove it
+ * whole, stored unchanged. Returns the
  * shot's id. @throws Problem what is wrong with the file
  */
 export async function bringIn(

@@ -7,8 +7,10 @@ import type { Size } from '@/core/kind';
 import { resizeDepth } from '@/core/raster/resizeDepth';
 import { cacheDir } from '../config';
 import { Problem } from '../http/problem';
-import { used } from '../media/cache';
+import { database } from '../db/orm';
+import { forgetOldest, used } from '../media/cache';
 import { readDepthFile } from '../media/depthFile';
+import { loadRevision, readMap } from '../rasters/revisions';
 
 const NAME = /^carried_[0-9a-f-]{36}_(none|\d+-[0-9a-f-]{36})_(none|\d+-[0-9a-f-]{36})_\d+$/;
 
@@ -36,6 +38,16 @@ export async function keepCarried(name: string, write: (path: string) => Promise
   await write(part);
   await writeFile(trustPath(name), String(trust));
   await rename(part, carriedPath(name));
+}
+
+/** Forgets what was not used for longest, where all of it takes more room than the cache has. */
+export const forgetCarried = (): Promise<string[]> => forgetOldest('carried');
+
+/** A depth map at full size: a stored revision, or one that is carried. @throws Problem 404 */
+export async function depthMap(revision: string, size: Size): Promise<DepthMap> {
+  if (isCarried(revision)) return loadCarried(revision, size);
+  const em = await database();
+  return readMap(em, await loadRevision(em, revision));
 }
 
 /** A carried depth at the size of its frame. @throws Problem 404 where it is not there any more */

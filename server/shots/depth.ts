@@ -2,12 +2,14 @@ import type { Fault } from '@/core/depth/faults';
 import type { Mended } from '@/core/depth/mendDepth';
 import type { DepthEdit } from '@/core/depth/edits';
 import { makeLabel, type DepthMake } from '@/core/depth/makers';
+import { atMoment, requireKey } from '@/core/shot/atMoment';
 import { marksOfPlate, type HeldMarks, type Plate, type ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { isUniform } from '../rasters/revisions';
 import type { DepthFile } from '../threads/importDepth';
 import { inThread } from '../threads/pool';
+import { carriedIsThere } from './carriedDepth';
 import { requireCut, withDepth } from './depthOf';
 import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
 import { longWork } from './longWork';
@@ -46,7 +48,7 @@ export function editDepth(
  * file
  */
 export async function importDepth(at: ShotAt, file: DepthFile, plate: string | null): Promise<DepthBroughtIn> {
-  const { source } = await documentOf(at);
+  const { source } = await keyedDocument(at);
   const { revision, mended } = await inThread('importDepth', { source, file });
   return changeShot(
     at,
@@ -66,7 +68,7 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
  * @throws Problem `plate-locked`, `not-cut`, `busy`, `stopped`, `moved-on`; CoreError what it cannot be made of
  */
 export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | null): Promise<ShotState> {
-  const document = await documentOf(at);
+  const document = await keyedDocument(at);
   const owner = plate === null ? undefined : plateOf(document, plate);
   if (owner && readsPicture(make)) requireOwnDepth(owner);
   else if (owner) requireUnlocked(owner);
@@ -112,7 +114,7 @@ export async function networkDepth(
   network: { readonly name: string; readonly edges: number },
   plate: string | null,
 ): Promise<ShotState> {
-  const document = await documentOf(at);
+  const document = await keyedDocument(at);
   if (plate !== null) {
     const owner = plateOf(document, plate);
     requireOwnDepth(owner);
@@ -148,7 +150,7 @@ export async function pairDepth(
   at: ShotAt,
   file: { readonly path: string; readonly fileName: string },
 ): Promise<DepthByPair> {
-  const { source } = await documentOf(at);
+  const { source } = await keyedDocument(at);
   const { revision, ...found } = await longWork(
     { shot: at.id, name: 'the two photographs', verb: 'Matching' },
     (follow) => inThread('pairDepth', { source, ...file }, { follow }),
@@ -163,6 +165,16 @@ export async function pairDepth(
     { fits: (current) => current.source.mediaId === source.mediaId },
   );
   return state as DepthByPair;
+}
+
+/**
+ * The document that a depth is made for: of a film at a frame that has depth of its own. @throws CoreError `no-key`
+ * before any work is done
+ */
+async function keyedDocument(at: ShotAt): Promise<ShotDocument> {
+  const document = await documentOf(at);
+  requireKey(document);
+  return document;
 }
 
 /** True for what is made by the shot's own picture, or chosen on it. */
@@ -186,7 +198,7 @@ function requireOwnDepth(plate: Plate): void {
 
 /** What shows in glasses of a stored map; nothing where a plate is only planned. */
 export async function faultsOfDepth(id: string, plate: string | null, moment = 0): Promise<readonly Fault[]> {
-  const { document } = await shotState(id, moment);
+  const document = atMoment((await shotState(id)).document, moment, carriedIsThere);
   const revision = plate === null ? document.depth.revision : plateOf(document, plate).depth.revision;
   if (revision === null) return [];
   return (await inThread('depthFaults', { source: document.source, revision })).faults;

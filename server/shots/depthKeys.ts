@@ -4,11 +4,10 @@ import type { DepthKeyPart, Footage } from '@/core/shot/document';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { proxyState } from '../media/footage/proxies';
-import { storeMap } from '../rasters/revisions';
 import { inThread } from '../threads/pool';
-import { carriedIsThere, carriedTrust, loadCarried } from './carriedDepth';
+import { carriedIsThere, carriedTrust } from './carriedDepth';
 import { footageOf } from './footageOf';
-import { changeShot, shotState, type ShotAt, type ShotState } from './history';
+import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
 import { longWork } from './longWork';
 
 /** What is known of a shot's frames beside its document. */
@@ -42,20 +41,21 @@ export async function footageState(id: string): Promise<FootageState> {
 /**
  * Gives a frame depth of its own: what is carried there, or else the nearest key's. @throws Problem `key-there`
  */
-export function setKey(at: ShotAt): Promise<ShotState> {
+export async function setKey(at: ShotAt): Promise<ShotState> {
   const moment = at.moment ?? 0;
-  return changeShot(at, `Depth key at frame ${moment + 1}`, async (em, document) => {
-    const { source, footage } = footageOf({ document });
-    requireFrame(footage, moment);
-    if (keyAt(footage, moment))
-      throw new Problem(422, 'key-there', `Frame ${moment + 1} has depth of its own already.`);
-    const name = carriedName(source.mediaId, footage, moment);
-    const revision = carriedIsThere(name)
-      ? (await storeMap(em, await loadCarried(name, source))).id
-      : nearestKey(footage, moment).revision;
+  const { source, footage: was } = footageOf({ document: await documentOf(at) });
+  requireFrame(was, moment);
+  if (keyAt(was, moment)) throw new Problem(422, 'key-there', `Frame ${moment + 1} has depth of its own already.`);
+  const name = carriedName(source.mediaId, was, moment);
+  const { width, height } = source;
+  const revision = carriedIsThere(name)
+    ? (await inThread('storeCarried', { name, size: { width, height } })).revision
+    : nearestKey(was, moment).revision;
+  return changeShot(at, `Depth key at frame ${moment + 1}`, (_em, document) => {
+    const { footage } = footageOf({ document });
     const key: DepthKeyPart = { frame: moment, revision, behind: null, marks: [], keptDepths: [] };
     const keys = [...footage.keys, key].sort((a, b) => a.frame - b.frame);
-    return { ...document, depth: { ...document.depth, revision }, footage: { ...footage, keys } };
+    return Promise.resolve({ ...document, depth: { ...document.depth, revision }, footage: { ...footage, keys } });
   });
 }
 

@@ -109,7 +109,10 @@ export async function shotState(id: string, moment = 0): Promise<ShotState> {
   };
 }
 
-/** A shot's document at the frame that a change is made at, where it still stands at the head that a change builds on. @throws Problem 409 `moved-on` */
+/**
+ * A shot's document at the frame that a change is made at, where it still stands at the head that a change builds on.
+ * @throws Problem 409 `moved-on`
+ */
 export async function documentOf({ id, expectedHead, moment = 0 }: ShotAt): Promise<ShotDocument> {
   const { document, head } = await shotState(id, moment);
   if (head !== expectedHead) throw Problem.movedOn(head);

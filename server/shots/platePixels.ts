@@ -10,7 +10,7 @@ import { Problem } from '../http/problem';
 import { readRaster, sourceRaster } from '../media/decode';
 import type { PlatesOfShot } from '../media/writePlates';
 import { readStoredPicture } from '../rasters/pictures';
-import { isCarried, loadCarried } from './carriedDepth';
+import { depthMap } from './carriedDepth';
 import { loadChoice } from './choices';
 import { placedPiece } from './pieces';
 import { plateOf } from './plateList';
@@ -47,7 +47,7 @@ export async function storedPlates(
   }
   const { behind } = document.depth;
   return {
-    depth: await backDepth(document),
+    depth: await depthMap(document.depth.revision, document.source),
     plates,
     back: {
       ...(await paintedOn(document, document)),
@@ -55,13 +55,6 @@ export async function storedPlates(
       ...(behind === null ? {} : { behind: await readMap(em, await loadRevision(em, behind)) }),
     },
   };
-}
-
-/** The back plate's depth at full size; of a frame without a key the carried one. */
-async function backDepth({ source, depth }: ShotDocument): Promise<DepthMap> {
-  if (isCarried(depth.revision)) return loadCarried(depth.revision, source);
-  const em = await database();
-  return readMap(em, await loadRevision(em, depth.revision));
 }
 
 /** What was filled in and painted on a plate, or (the document itself) on the back plate. */

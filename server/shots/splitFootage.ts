@@ -7,7 +7,8 @@ import { shotState } from './history';
 import { createShot } from './shots';
 
 /**
- * Makes a shot of every scene between the cuts that were found; the shot itself stays as it is. The file is stored once.
+ * Makes a shot of every scene between the cuts that were found; the shot itself stays as it is. The file is stored
+ * once.
  * @returns their ids, in order @throws Problem `no-cuts`, `not-yet`
  */
 export async function splitFootage(id: string): Promise<string[]> {

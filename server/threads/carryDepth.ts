@@ -6,14 +6,15 @@ import { pictureOf, type Picture8 } from '@/core/raster/picture';
 import { resizeDepth } from '@/core/raster/resizeDepth';
 import { carriedName, keyAt } from '@/core/shot/atMoment';
 import type { Footage, ShotDocument } from '@/core/shot/document';
-import { database } from '../db/orm';
 import { proxyOf, proxyState } from '../media/footage/proxies';
 import { writeDepthFile } from '../media/depthFile';
-import { loadRevision, readMap } from '../rasters/revisions';
-import { carriedIsThere, keepCarried } from '../shots/carriedDepth';
+import { carriedIsThere, depthMap, forgetCarried, keepCarried } from '../shots/carriedDepth';
 import { task } from './task';
 
-/** Carries depth from the keys of a shot to all other frames of their scenes, at the size of the small pictures; what is there stays. */
+/**
+ * Carries depth from the keys of a shot to all other frames of their scenes, at the size of the small pictures; what
+ * is there stays.
+ */
 export const carryDepth = task<
   { readonly source: ShotDocument['source']; readonly footage: Footage },
   { readonly carried: number }
@@ -38,6 +39,7 @@ export const carryDepth = task<
       onProgress(++done / all);
     }
   }
+  await forgetCarried();
   return { carried: done };
 });
 
@@ -52,6 +54,5 @@ async function frameAt(source: ShotDocument['source'], frame: number): Promise<P
 }
 
 async function keyDepth(footage: Footage, frame: number, size: Picture8): Promise<DepthKey['depth']> {
-  const em = await database();
-  return resizeDepth(await readMap(em, await loadRevision(em, keyAt(footage, frame)!.revision)), size);
+  return resizeDepth(await depthMap(keyAt(footage, frame)!.revision, size), size);
 }

@@ -1,8 +1,7 @@
 import { faultsOf, type Fault } from '@/core/depth/faults';
 import type { ShotDocument } from '@/core/shot/document';
-import { database } from '../db/orm';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
-import { loadRevision, readMap } from '../rasters/revisions';
+import { depthMap } from '../shots/carriedDepth';
 import { task } from './task';
 
 /** Looks a stored map over, at full size: terraces are not seen in a smaller one. */
@@ -10,7 +9,6 @@ export const depthFaults = task<
   { readonly source: ShotDocument['source']; readonly revision: string },
   { readonly faults: readonly Fault[] }
 >(async ({ source, revision }) => {
-  const em = await database();
-  const map = await readMap(em, await loadRevision(em, revision));
+  const map = await depthMap(revision, source);
   return { faults: faultsOf(map, await readRasterEightBits(await sourceRaster(source))) };
 });

@@ -3,6 +3,7 @@
 // makes there: revisions never change, so a step of the history only has to name them.
 export { bringBack } from './bringBack';
 export { bringPlate } from './bringPlate';
+export { carriedWindow } from './carriedWindow';
 export { carryDepth } from './carryDepth';
 export { coverage } from './coverage';
 export { cut } from './cut';
@@ -21,4 +22,5 @@ export { openGround } from './openGround';
 export { readyFill } from './readyFill';
 export { pairDepth } from './pairDepth';
 export { split } from './split';
+export { storeCarried } from './storeCarried';
 export { wake } from './wake';

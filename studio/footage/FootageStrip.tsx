@@ -6,9 +6,9 @@ import { useRoom, useRoomStore } from '../room/context';
 import { stageOf } from '../stages';
 import { useWidth } from '../parts/useWidth';
 import { Figures } from '../time/Figures';
+import { Needle } from '../time/Needle';
 import { Posts } from '../time/Posts';
 import { frameOf, xOf, type Ruler } from '../time/ruler';
-import { stepOf } from '../time/step';
 import { DepthString } from './DepthString';
 import { Prints } from './Prints';
 import { TrustRibbon } from './TrustRibbon';
@@ -36,6 +36,8 @@ function Strip({ footage }: { footage: Footage }) {
   const { frames } = footage;
   const ruler: Ruler = useMemo(() => ({ left: NAMES, right: width - END, frames }), [width, frames]);
   const range = footageRange(footage);
+  const moment = useRoom((s) => s.moment);
+  const beads = useMemo(() => footage.keys.map(({ frame: keyed }) => keyed), [footage.keys]);
   const added = stageOf(useRoom((s) => s.stage)).Strip;
   const height = OWN + (added?.height ?? 0);
   const point = (e: PointerEvent<SVGSVGElement>): void => {
@@ -80,44 +82,20 @@ function Strip({ footage }: { footage: Footage }) {
         {added && <added.Row ruler={ruler} top={TOP + PRINTS + STRING + RIBBON} />}
         <DepthString ruler={ruler} y={TOP + PRINTS + STRING / 2} />
         <TrustRibbon ruler={ruler} top={TOP + PRINTS + STRING} height={RIBBON - 4} />
-        <Needle ruler={ruler} end={height - RULER} />
+        <Needle
+          ruler={ruler}
+          end={height - RULER}
+          frame={moment}
+          beads={beads}
+          onSeek={(frame) => {
+            const { goTo, roll } = store.getState();
+            roll(false);
+            goTo(frame);
+          }}
+        />
         <Markers ruler={ruler} markers={footage.markers} y={height - RULER} />
       </svg>
     </div>
-  );
-}
-
-/** The frame that is seen. @param end where the ruler lies */
-function Needle({ ruler, end }: { ruler: Ruler; end: number }) {
-  const store = useRoomStore();
-  const moment = useRoom((s) => s.moment);
-  const keys = useRoom((s) => s.document.footage?.keys);
-  const x = xOf(ruler, moment);
-  return (
-    <g
-      className="ct-time-needle"
-      role="slider"
-      tabIndex={0}
-      aria-label="Frame"
-      aria-valuemin={1}
-      aria-valuemax={ruler.frames}
-      aria-valuenow={moment + 1}
-      onKeyDown={(e) => {
-        const { goTo, roll } = store.getState();
-        const step = stepOf(e);
-        let to = step === undefined ? undefined : moment + step;
-        if (e.key === 'ArrowUp') to = keys?.filter((k) => k.frame < moment).pop()?.frame;
-        if (e.key === 'ArrowDown') to = keys?.find((k) => k.frame > moment)?.frame;
-        if (to === undefined) return;
-        e.preventDefault();
-        e.stopPropagation();
-        roll(false);
-        goTo(to);
-      }}
-    >
-      <polygon points={`${x - 1.3},4 ${x + 1.3},4 ${x + 0.5},${end} ${x - 0.5},${end}`} />
-      <circle cx={x} cy={6} r={5} />
-    </g>
   );
 }
 

@@ -4,6 +4,7 @@ import { Button, Slider } from 'antd';
 import { keyAt } from '@/core/shot/atMoment';
 import { figure } from '../numbers';
 import { useRoom, useRoomStore } from '../room/context';
+import { FrameList } from '../time/FrameList';
 import { unsureStretches } from './unsure';
 
 /** Depth over time: key frames, what is carried from them, and how far that is trusted. */
@@ -22,33 +23,14 @@ export function OverTime() {
 
 /** The frames that have depth of their own. */
 function Keys() {
-  const store = useRoomStore();
-  const keys = useRoom((s) => s.document.footage?.keys ?? []);
-  const moment = useRoom((s) => s.moment);
+  const keys = useRoom((s) => s.document.footage?.keys);
+  if (!keys) return null;
+  const says = (marks: (typeof keys)[number]['marks']): string =>
+    marks.length > 0 ? `${marks.reduce((n, held) => n + held.marks.length, 0)} marks` : 'a map';
   return (
     <>
       <p className="ct-label">Key frames of depth</p>
-      <ul className="ct-key-frames" aria-label="Key frames of depth">
-        {keys.map(({ frame, marks }) => (
-          <li key={frame}>
-            <button
-              type="button"
-              className={frame === moment ? 'on' : ''}
-              onClick={() => {
-                store.getState().goTo(frame);
-              }}
-            >
-              <i aria-hidden />
-              <span>
-                frame <b>{frame + 1}</b>
-              </span>
-              <small>
-                {marks.length > 0 ? `${marks.reduce((n, held) => n + held.marks.length, 0)} marks` : 'a map'}
-              </small>
-            </button>
-          </li>
-        ))}
-      </ul>
+      <FrameList label="Key frames of depth" frames={keys.map(({ frame, marks }) => ({ frame, says: says(marks) }))} />
     </>
   );
 }

@@ -18,7 +18,7 @@ export function RollRow() {
   const store = useRoomStore();
   const film = useFilm();
   const rolls = useRoom((s) => s.rolls);
-  const [mode, setMode] = useState<RollMode>('loop');
+  const [mode, setMode] = useState<RollMode>(film?.mode ?? 'loop');
   return (
     <>
       <Button

@@ -124,6 +124,12 @@ function Cuts() {
   const id = useRoom((s) => s.shot.id);
   const proxies = useRoom((s) => s.footage?.proxies);
   const [busy, setBusy] = useState(false);
+  if (proxies && proxies.problem !== null)
+    return (
+      <p role="alert" className="ct-warn">
+        {proxies.problem}
+      </p>
+    );
   if (!proxies || proxies.ready < proxies.frames)
     return <p className="ct-hint">The film is looked through for cuts.</p>;
   const { cuts } = proxies;

@@ -1,8 +1,12 @@
 import { useRoom, useRoomStore } from '../room/context';
+import { Hatch } from '../time/Hatch';
 import { xOf, type Ruler } from '../time/ruler';
 import { unsureStretches, type UnsureStretch } from './unsure';
 
-/** How far each frame's depth is trusted: as high as it is sure, hatched where it is not, empty where nothing is carried. */
+/**
+ * How far each frame's depth is trusted: as high as it is sure, hatched where it is not, empty where nothing is
+ * carried.
+ */
 export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number; height: number }) {
   const store = useRoomStore();
   const trust = useRoom((s) => s.footage?.trust);
@@ -29,12 +33,7 @@ export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number;
   const widest = [...unsure].sort((a, b) => long(b) - long(a)).at(0);
   return (
     <g className="ct-ribbon">
-      <defs>
-        <pattern id="ct-unsure" width={6} height={6} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width={6} height={6} fill="#F5E2DB" />
-          <rect width={3} height={6} fill="#9A3420" />
-        </pattern>
-      </defs>
+      <Hatch id="ct-unsure" />
       <text x={8} y={middle + 4} className="ct-time-word">
         Trust
       </text>

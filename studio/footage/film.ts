@@ -10,6 +10,8 @@ import { ProxyFrames } from './proxyFrames';
 const REST_MS = 140;
 /** So often the server is asked how far the small pictures are, ms. */
 const FOLLOW_MS = 600;
+/** And so often where something stopped it, which may pass, ms. */
+const STOPPED_MS = 10_000;
 /** So many frames are fetched ahead of the one that is seen, and behind it. */
 const AHEAD = 24;
 const BEHIND = 6;
@@ -25,6 +27,8 @@ export class Film {
   private rest: ReturnType<typeof setTimeout> | undefined;
   private following: ReturnType<typeof setTimeout> | undefined;
   private ended = false;
+  /** Why the small pictures cannot be made, as it was said last. */
+  private told: string | null = null;
   private readonly stop: () => void;
 
   constructor(private readonly store: StoreApi<RoomCore>) {
@@ -37,6 +41,8 @@ export class Film {
     this.stop = store.subscribe((now, before) => {
       if (now.rolls !== before.rolls) this.rolled(now.rolls);
       else if (now.moment !== before.moment && !now.rolls) this.stepped();
+      // The last stroke of the frame before is stored: the document may follow.
+      if (now.unstored.length === 0 && before.unstored.length > 0 && !now.rolls) this.stepped();
       if (now.shot !== before.shot && !equal(now.shot.document.footage?.keys, before.shot.document.footage?.keys))
         void this.follow();
     });
@@ -56,16 +62,20 @@ export class Film {
   private async follow(): Promise<void> {
     clearTimeout(this.following);
     const s = this.store.getState();
+    let again = FOLLOW_MS;
     try {
       const state = await api.footage(s.shot.id);
       if (this.ended) return;
       s.takeFootage(state);
       const { ready, frames, problem } = state.proxies;
-      if (problem !== null || ready === frames) return;
+      if (problem !== null && problem !== this.told) s.notify('error', problem);
+      this.told = problem;
+      if (problem === null && ready === frames) return;
+      if (problem !== null) again = STOPPED_MS;
     } catch (error) {
       if (this.ended || (error instanceof Refusal && !error.passing)) return;
     }
-    this.following = setTimeout(() => void this.follow(), FOLLOW_MS);
+    this.following = setTimeout(() => void this.follow(), again);
   }
 
   /** Another frame is seen. */
@@ -101,7 +111,8 @@ export class Film {
     const { footage } = document;
     if (!footage) return;
     if (!rolls) {
-      // What was played is no look of the way that is seen: it is asked for, also where the document stands at this frame already.
+      // What was played is no look of the way that is seen: it is asked for, also where the document stands at this
+      // frame already.
       const { trialTicket, set } = this.store.getState();
       set({ trialTicket: trialTicket + 1 });
       this.stepped();

@@ -5,7 +5,10 @@ const KEPT = 96;
 /** So many are fetched at a time. */
 const AT_ONCE = 4;
 
-/** The small pictures of a footage's frames, fetched and decoded beside the page, kept both ways of the frame that is seen. */
+/**
+ * The small pictures of a footage's frames, fetched and decoded beside the page, kept both ways of the frame that is
+ * seen.
+ */
 export class ProxyFrames {
   private readonly kept = new LRUCache<number, ImageBitmap>({
     max: KEPT,

@@ -114,8 +114,24 @@ export interface RoomValues {
   trustLimit: number;
 }
 
+/** What can be done with a film, in any stage. */
+export interface FilmActs {
+  /** Goes to a frame of footage. */
+  goTo(moment: number): void;
+  /** Plays footage, or holds it. */
+  roll(on: boolean): void;
+  /** The document goes to the frame that is seen. */
+  settleMoment(): void;
+  /** Takes what is known of the frames. */
+  takeFootage(footage: FootageState): void;
+  /** Gives the frame depth of its own, or takes it away. */
+  depthKey(action: 'set' | 'drop'): void;
+  /** Carries depth from the keys to all other frames. */
+  carry(): Promise<void>;
+}
+
 /** What can be done in any stage. */
-export interface RoomActs {
+export interface RoomActs extends FilmActs {
   set(part: object): void;
   notify(kind: Notice['kind'], text: string): void;
   /** Shows a change at once without storing it. */
@@ -138,18 +154,6 @@ export interface RoomActs {
   extendBorder(border: BorderOrder): Promise<void>;
   /** Opens the stage that helps with something. */
   goFor(need: Need): void;
-  /** Goes to a frame of footage. */
-  goTo(moment: number): void;
-  /** Plays footage, or holds it. */
-  roll(on: boolean): void;
-  /** The document goes to the frame that is seen. */
-  settleMoment(): void;
-  /** Takes what is known of the frames. */
-  takeFootage(footage: FootageState): void;
-  /** Gives the frame depth of its own, or takes it away. */
-  depthKey(action: 'set' | 'drop'): void;
-  /** Carries depth from the keys to all other frames. */
-  carry(): Promise<void>;
   step(action: 'undo' | 'redo'): void;
   refresh(): Promise<void>;
   stopWork(): void;

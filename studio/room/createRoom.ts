@@ -1,12 +1,14 @@
-import equal from 'fast-deep-equal';
 import { createStore } from 'zustand/vanilla';
 import { editLabel } from '@/core/depth/edits';
 import { atMoment } from '@/core/shot/atMoment';
+import { filmActs } from '../footage/acts';
 import { carriedBy } from '../footage/carriedBy';
-import { footageRange, patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
+import { patchDocument, type DocumentPatch, type ShotDocument } from '@/core/shot/document';
 import { api, Refusal, type RenderSummary, type ShotState } from '../api';
 import { STAGES, type RoomState } from '../stages';
-import { NO_CHOICE, type RoomCore, type RoomValues, type SliceRoom } from './core';
+import { beginning } from './beginning';
+import type { RoomCore, SliceRoom } from './core';
+import { kept } from './kept';
 import { OperationQueue, type Operation } from './operations';
 
 export type RoomStore = ReturnType<typeof createRoom>;
@@ -36,64 +38,6 @@ function withRevisions(held: ShotDocument, next: ShotDocument): ShotDocument {
   };
 }
 
-/** What is held where the other says the same, so that nothing is drawn anew for it. */
-function kept<T>(held: T, next: T): T {
-  return equal(held, next) ? held : next;
-}
-
-/** How a room begins, beside what its stages begin with. */
-function beginning(shot: ShotState, renders: RenderSummary[], flat: boolean): RoomValues {
-  // A film opens where its part begins.
-  const moment = shot.document.footage ? footageRange(shot.document.footage).first : 0;
-  const document = atMoment(shot.document, moment);
-  const untouched = flat && document.plates.length === 0;
-  const first = STAGES.find((stage) => stage.beginsWith?.({ untouched })) ?? STAGES[0];
-  return {
-    shot,
-    renders,
-    document,
-    untouched,
-    stage: first.key,
-    opened: Object.fromEntries(STAGES.map((stage) => [stage.key, stage.opens ?? stage.ways[0].key])),
-    ways: Object.fromEntries(STAGES.map((stage) => [stage.key, stage.seen])),
-    flipped: false,
-    markReveal: false,
-    depthStrength: 0.6,
-    depthShown: 'contours',
-    contourPx: null,
-    lightDeg: 315,
-    unit: 'px',
-    board: 'cards',
-    active: null,
-    choice: NO_CHOICE,
-    working: undefined,
-    workLook: null,
-    solving: undefined,
-    storing: 'stored',
-    refused: [],
-    ownRevision: document.depth.revision,
-    unstored: [],
-    hands: [],
-    depthTicket: 0,
-    trialTicket: 0,
-    rasterTicket: 0,
-    hoverDepth: undefined,
-    closer: false,
-    underHand: false,
-    looks: 0,
-    storedAt: shot.changedAt,
-    revealedShare: -1,
-    notice: undefined,
-    preview: undefined,
-    showFrame: undefined,
-    moment,
-    rolls: false,
-    footage: undefined,
-    trustLimit: 0.6,
-    lookAt: undefined,
-  };
-}
-
 /** Two patches as one: changes of different plates, or of different values of one plate, lie side by side. */
 function joined(first: DocumentPatch, second: DocumentPatch): DocumentPatch {
   if (!first.plates || !second.plates) return { ...first, ...second };
@@ -103,7 +47,8 @@ function joined(first: DocumentPatch, second: DocumentPatch): DocumentPatch {
 }
 
 /**
- * What belongs to the stages and what every stage shares, in one. @throws Error where a stage calls something of its own as the room does:
+ * What belongs to the stages and what every stage shares, in one. @throws Error where a stage calls something of its
+ * own as the room does:
  * the one would silently take the other's place
  */
 function sideBySide<Slices extends object>(slices: Slices, room: RoomCore): Slices & RoomCore {
@@ -133,7 +78,8 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         return {
           shot: next,
           untouched: s.untouched && next.head === shot.head,
-          // While more changes are under way the page is ahead of the server; only the pixels' revisions are taken over.
+          // While more changes are under way the page is ahead of the server; only the pixels' revisions are taken
+          // over.
           document: kept(s.document, whole ? stored : withRevisions(s.document, stored)),
           active: s.active !== null && next.document.plates.some((p) => p.id === s.active) ? s.active : null,
           storedAt: next.changedAt,
@@ -179,10 +125,10 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
       const { moment } = get().document.source;
       queue.push(moment === undefined ? operation : { ...operation, send: (at) => operation.send({ ...at, moment }) });
     };
-    /** Long operations that are on their way or wait, and the asking how far the server is with them. */
+    /** Long work that is on its way or waits, and the asking how far the server is with it. */
     let long = 0;
     let following: ReturnType<typeof setInterval> | undefined;
-    const pushLong = (operation: Operation): void => {
+    const followWork = (): (() => void) => {
       if (long++ === 0) {
         set({ working: 0 });
         following = setInterval(() => {
@@ -194,11 +140,17 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
           );
         }, FOLLOW_MS);
       }
+      return () => {
+        set({ working: --long > 0 ? 0 : undefined, workLook: null });
+        if (long === 0) clearInterval(following);
+      };
+    };
+    const pushLong = (operation: Operation): void => {
+      const followed = followWork();
       push({
         ...operation,
         ended: (stored) => {
-          set({ working: --long > 0 ? 0 : undefined, workLook: null });
-          if (long === 0) clearInterval(following);
+          followed();
           operation.ended?.(stored);
         },
       });
@@ -299,61 +251,7 @@ export function createRoom(shot: ShotState, renders: RenderSummary[], flat = fal
         const way = stage?.helps?.[need];
         if (stage) set((s) => ({ stage: stage.key, ...(way ? { opened: { ...s.opened, [stage.key]: way } } : {}) }));
       },
-      goTo: (moment) => {
-        const { footage } = get().document;
-        if (footage) set({ moment: Math.min(footage.frames - 1, Math.max(0, Math.round(moment))) });
-      },
-      roll: (on) => {
-        if (get().document.footage) set({ rolls: on });
-      },
-      settleMoment: () => {
-        const { moment, document, footage } = get();
-        if (!document.footage || document.source.moment === moment) return;
-        settle();
-        set({ document: atMoment(get().document, moment, carriedBy(footage, document)) });
-      },
-      takeFootage: (footage) => {
-        if (equal(footage, get().footage)) return;
-        set((s) => ({
-          footage,
-          // What was carried meanwhile is shown.
-          document: kept(
-            s.document,
-            atMoment(s.document, s.document.source.moment ?? 0, carriedBy(footage, s.document)),
-          ),
-        }));
-      },
-      depthKey: (action) => {
-        const { moment } = get();
-        get().settleMoment();
-        push({
-          label: `${action === 'set' ? 'Depth' : 'No depth'} key at frame ${moment + 1}`,
-          says: { action, moment },
-          send: (at) => api.depthKey(shot.id, at, action),
-        });
-      },
-      carry: async () => {
-        settle();
-        const follow = setInterval(() => {
-          api.work(shot.id).then(
-            ({ work }) => {
-              if (work) set({ working: work.share });
-            },
-            () => undefined,
-          );
-        }, FOLLOW_MS);
-        set({ working: 0 });
-        try {
-          await api.carry(shot.id);
-        } catch (error) {
-          const stopped = error instanceof Refusal && error.code === 'stopped';
-          get().notify(stopped ? 'info' : 'error', (error as Error).message);
-        } finally {
-          clearInterval(follow);
-          set({ working: undefined });
-          await api.footage(shot.id).then(get().takeFootage, () => undefined);
-        }
-      },
+      ...filmActs({ shot, get, set, settle, push, followWork }),
       step: (action) => {
         settle();
         tried = {};

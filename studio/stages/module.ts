@@ -53,7 +53,10 @@ export interface StageModule<Slice extends object = object> {
   readonly pictureNote?: string;
   /** What a plate's card says beside its depths: a warning; undefined where there is none. @default none */
   cardNote?(state: RoomCore & Slice, plate: string | null): string | undefined;
-  /** A depth of the ruler at which its brush works, to be marked on the board; undefined where there is none. @default none */
+  /**
+   * A depth of the ruler at which its brush works, to be marked on the board; undefined where there is none. @default
+   * none
+   */
   boardMark?(state: RoomCore & Slice): number | undefined;
   /** How far around a window in detail its pictures take from, px of the source. @default as far as the eyes do */
   reach?(state: RoomCore & Slice): number;

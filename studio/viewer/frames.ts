@@ -1,6 +1,9 @@
 import type { Frame, Look } from '@/compute/look';
 
-/** Where the picture stands in the viewer: css px per full-size px, and the full-size place at the viewer's upper left. */
+/**
+ * Where the picture stands in the viewer: css px per full-size px, and the full-size place at the viewer's upper
+ * left.
+ */
 export interface Camera {
   readonly zoom: number;
   readonly x: number;

@@ -67,7 +67,8 @@ function overlap(a: Buffer, b: Buffer): number {
   return both / either;
 }
 
-// Truth: pixels of the clip's exact depth that lie on the lantern, or the free column (their places are in the scene's file).
+// Truth: pixels of the clip's exact depth that lie on the lantern, or the free column (their places are in the
+// scene's file).
 test('mattes are carried as layers: one that floats off, and one that a column goes in front of', async () => {
   const film = join(dir, 'float.mp4');
   execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', FILM, '-frames:v', '25', '-c', 'copy', film]);

@@ -1,15 +1,19 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
+import { rm, writeFile } from 'node:fs/promises';
 import { carriedName } from '@/core/shot/atMoment';
 import type { DepthMap } from '@/core/raster/picture';
+import { LIMITS } from '@/server/config';
 import { database } from '@/server/db/orm';
+import { ownHosts } from '@/server/http/guard';
+import { readDepthFile } from '@/server/media/depthFile';
+import { receiveFile, type Arrived } from '@/server/media/upload';
 import { readRasterEightBits, sourceRaster } from '@/server/media/decode';
 import { proxyOf, proxyState } from '@/server/media/footage/proxies';
 import { loadRevision, readMap } from '@/server/rasters/revisions';
 import { bringIn } from '@/server/shots/bringIn';
 import { carriedPath, loadCarried } from '@/server/shots/carriedDepth';
-import { editDepth, makeDepth } from '@/server/shots/depth';
+import { editDepth, faultsOfDepth, makeDepth } from '@/server/shots/depth';
 import { carryShot, dropKey, footageState, setKey } from '@/server/shots/depthKeys';
 import { FilmShop } from '@/server/renders/filmShop';
 import { changeDocument } from '@/server/shots/shots';
@@ -17,7 +21,8 @@ import { moveInHistory, shotState, type ShotState } from '@/server/shots/history
 import { actOnPlates } from '@/server/shots/plates';
 import { splitFootage } from '@/server/shots/splitFootage';
 import { endThreads } from '@/server/threads/pool';
-import { film, HIGH, numberInFile, numberOf, WIDE } from '../support/film';
+import { corkTwin } from '../support/cli';
+import { film, HIGH, numberInFile, numberOf, probed, WIDE } from '../support/film';
 import { replaceDepth } from '../support/replaceDepth';
 import { headOf, scene } from '../support/scene';
 
@@ -90,6 +95,24 @@ describe('footage that is brought in', () => {
   });
 });
 
+test('only moving pictures may be larger than pictures', async () => {
+  const limits = LIMITS as { bytes: number };
+  const { bytes } = limits;
+  limits.bytes = 1000;
+  const send = (head: Buffer): Promise<Arrived> =>
+    receiveFile(new Request('http://127.0.0.1/', { method: 'POST', body: Buffer.concat([head, Buffer.alloc(2000)]) }), {
+      footage: true,
+    });
+  try {
+    const png = Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13]);
+    await expect(send(png)).rejects.toMatchObject({ code: 'too-large' });
+    const mp4 = await send(Buffer.from('\0\0\0\x20ftypisom', 'latin1'));
+    await mp4.remove();
+  } finally {
+    limits.bytes = bytes;
+  }
+});
+
 describe('depth over time', () => {
   test('a frame without a key shows the nearest one; a key begins with it and is its own', async () => {
     const id = await begin();
@@ -156,7 +179,8 @@ describe('depth over time', () => {
     expect(state.trust.every((v) => v !== null && v > 0.2)).toBe(true);
     const { footage } = (await shotState(id)).document;
     const map = await loadCarried(carriedName(source.mediaId, footage!, 4), source);
-    // Both keys say the same everywhere, and the camera stands still: the half percent is what a motion that is fitted may be off.
+    // Both keys say the same everywhere, and the camera stands still: the half percent is what a motion that is
+    // fitted may be off.
     expect([map.width, map.height]).toEqual([WIDE, HIGH]);
     for (const i of [0, 9999]) expect(Math.abs(map.data[i] - 20_000)).toBeLessThan(330);
     expect(await carryShot(id)).toEqual({ carried: 0 });
@@ -227,6 +251,54 @@ describe('depth over time', () => {
     const value = ({ data }: typeof left, x: number): number => data[4 * (100 * WIDE + x)];
     expect(Math.abs(value(left, 100 + 6) - value(right, 100 - 6))).toBeLessThanOrEqual(2);
     expect(value(left, 100) - value(right, 100)).toBeLessThan(-8);
+  });
+
+  test('a frame’s depth goes out and is looked over as it is seen: carried where it has none of its own', async () => {
+    const id = await begin();
+    const { source } = await prepared(id);
+    await replaceDepth(await at(id, 0), 'Far', flat(20_000));
+    await setKey(await at(id, COUNT - 1));
+    await replaceDepth(await at(id, COUNT - 1), 'Near', flat(40_000));
+    await carryShot(id);
+    const { footage } = (await shotState(id)).document;
+    const name = carriedName(source.mediaId, footage!, 3);
+    const map = await loadCarried(name, source);
+    const route = await import('@/app/api/shots/[id]/depth/export/route');
+    const asked = (frame: number): Promise<Response> =>
+      route.GET(new Request(`http://127.0.0.1/export?moment=${frame}`, { headers: { host: ownHosts()[0] } }), {
+        params: Promise.resolve({ id }),
+      });
+    const answer = await asked(3);
+    expect(answer.status).toBe(200);
+    const path = `${stage.dir}/out.png`;
+    await writeFile(path, Buffer.from(await answer.arrayBuffer()));
+    const out = await readDepthFile(path, 'out.png', { whiteIsNear: true, mend: false });
+    expect(Buffer.compare(Buffer.from(out.data.buffer), Buffer.from(map.data.buffer))).toBe(0);
+    expect(out.data[0]).not.toBe(20_000);
+    expect(Array.isArray(await faultsOfDepth(id, null, 3))).toBe(true);
+    // What makes a map is refused before it works, not after.
+    const fit = { kind: 'fit', radius: 4, edges: 0.5 } as never;
+    await expect(makeDepth(await at(id, 3), fit, null)).rejects.toMatchObject({ code: 'no-key' });
+  });
+
+  test('the command hands frames over; what cannot be is said', async () => {
+    const id = await begin();
+    await prepared(id);
+    const video = `${stage.dir}/film.mp4`;
+    const run = (...words: string[]) => corkTwin('footage', '--shot', id, ...words);
+    expect(run('--out', video).err).toMatch(/11 of 12 frames have no depth yet, the first is frame 2/);
+    await carryShot(id);
+    expect(run('--frames', '3-9', '--out', video)).toMatchObject({ status: 0, err: '' });
+    expect(probed(video)).toEqual({ frames: 7, rate: '24/1', width: 2 * WIDE, height: HIGH });
+    const frames = `${stage.dir}/frames`;
+    expect(run('--frames', '5-6', '--as', 'right', '--out', frames)).toMatchObject({ status: 0, err: '' });
+    // One depth everywhere, on the screen: the eye sees the film's own frames.
+    for (const n of [5, 6]) expect(await numberInFile(readFileSync(`${frames}/frame_000${n}.png`))).toBe(n - 1);
+    expect(run('--frames', '5-99', '--out', video).err).toMatch(/has frames 1 to 12; --frames asks for 5 to 99/);
+    expect(run('--as', 'sideways', '--out', video).err).toMatch(/--as takes/);
+    expect(run('--out', `${stage.dir}/film.avi`).err).toMatch(/--out takes a folder or a file that ends in/);
+    const still = await stage.shot('still', [16, 16], () => [90, 90, 90]);
+    expect(corkTwin('footage', '--shot', still, '--out', video).err).toMatch(/'still' is a still: it has no frames/);
   });
 
   test('plates wait for stills, and it is said', async () => {

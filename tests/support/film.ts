@@ -8,7 +8,10 @@ export const HIGH = 128;
 const BITS = 12;
 const FIELD = WIDE / BITS;
 
-/** A frame whose number is painted into it: twelve fields, white for a one, the lowest bit at the left; below them a ramp. */
+/**
+ * A frame whose number is painted into it: twelve fields, white for a one, the lowest bit at the left; below them a
+ * ramp.
+ */
 export function numbered(n: number): Buffer {
   const frame = Buffer.alloc(WIDE * HIGH * 3);
   for (let y = 0, i = 0; y < HIGH; y++)
@@ -20,7 +23,10 @@ export function numbered(n: number): Buffer {
   return frame;
 }
 
-/** The number that is painted into a picture of any size. @param at channel values of a place, 0 to 1 of width and height */
+/**
+ * The number that is painted into a picture of any size. @param at channel values of a place, 0 to 1 of width and
+ * height
+ */
 export function numberIn(at: (x: number, y: number) => number): number {
   let n = 0;
   for (let bit = 0; bit < BITS; bit++) if (at((bit + 0.5) / BITS, 0.25) > 128) n |= 1 << bit;

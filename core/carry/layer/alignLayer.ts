@@ -21,19 +21,26 @@ const DONE = 0.005;
 /** Colours that are off by more are something else: what hides the layer. */
 const MUCH = 40;
 /**
- * Colours off by less keep their say, grey levels: where a pattern shifts on its layer and the outline stays, the outline's contrast
+ * Colours off by less keep their say, grey levels: where a pattern shifts on its layer and the outline stays, the
+ * outline's contrast
  * must count for more than the pattern's.
  */
 const NOISE = 24;
 /** A layer may grow, shrink and turn by so much from its key. */
 const MOST = 0.6;
-/** Growth and turn are held to what was known before with the weight of so many places that are off by noise. */
-const HELD = 1;
+/**
+ * Growth and turn are held to what was known before: one that differs by .01 costs as much as all colours being off
+ * by a
+ * grey level.
+ */
+const HELD = 1e4;
 
 /**
- * Finds a cut-out in a frame, from coarse to fine: a shift first, then growth and turn with it, each place weighed by how well its
+ * Finds a cut-out in a frame, from coarse to fine: a shift first, then growth and turn with it, each place weighed by
+ * how well its
  * colours agree, so that what hides a part of it has no say.
- * Source: Lucas and Kanade, "An iterative image registration technique", IJCAI 1981, with the weights of Geman and McClure.
+ * Source: Lucas and Kanade, "An iterative image registration technique", IJCAI 1981, with the weights of Geman and
+ * McClure.
  * @param begin where it is thought to be
  */
 export function alignLayer(template: Template, frame: Picture8, begin: LayerPose): Found {
@@ -131,7 +138,7 @@ const bounded = (v: number): number => Math.min(MOST, Math.max(-MOST, v));
 
 /** Growth and turn stay where they were, unless colours tell otherwise. */
 function hold(normal: NormalEquations, pose: LayerPose, held: LayerPose, weights: number): void {
-  const stiff = HELD * weights * 1e4;
+  const stiff = HELD * weights;
   normal.add(Float64Array.of(0, 0, 1, 0, held.grow - pose.grow), 0, stiff);
   normal.add(Float64Array.of(0, 0, 0, 1, held.turn - pose.turn), 0, stiff);
 }

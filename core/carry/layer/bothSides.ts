@@ -13,7 +13,8 @@ export interface LayerSaying {
 const SAME = 2;
 
 /**
- * The matte of a frame from what both keys say: what either sees belongs to it, since one key may have had a part of it hidden;
+ * The matte of a frame from what both keys say: what either sees belongs to it, since one key may have had a part of
+ * it hidden;
  * where both draw the same outline, it runs between the two.
  */
 export function bothSides(size: Size, sayings: readonly LayerSaying[]): Mask {
@@ -33,12 +34,18 @@ export function bothSides(size: Size, sayings: readonly LayerSaying[]): Mask {
     return plane;
   });
   const sum = sayings.reduce((all, { near }) => all + near, 0);
-  const around = planes.map((plane) => [Math.min, Math.max].map((pick) => within(plane, { width, height }, pick)));
+  const low = planes.map((plane) => within(plane, { width, height }, Math.min));
+  const high = planes.map((plane) => within(plane, { width, height }, Math.max));
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
-      const most = Math.max(...planes.map((plane) => plane[i]));
-      const same = most > 0 && around.every(([low, high]) => low[i] < 0.5 && high[i] >= 0.5);
-      const value = same ? planes.reduce((all, plane, n) => all + (sayings[n].near / sum) * plane[i], 0) : most;
+      let [most, mean, same] = [0, 0, true];
+      for (let n = 0; n < planes.length; n++) {
+        const seen = planes[n][i];
+        if (seen > most) most = seen;
+        mean += (sayings[n].near / sum) * seen;
+        same &&= low[n][i] < 0.5 && high[n][i] >= 0.5;
+      }
+      const value = same ? mean : most;
       data[(rect.top + y) * size.width + rect.left + x] = Math.round(255 * value);
     }
   return out;

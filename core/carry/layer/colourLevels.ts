@@ -36,7 +36,8 @@ export function colourLevels({ width, data }: Picture8, rect: Rect, count: numbe
 export const inLevel = (at: number, from: number, factor: number): number => (at - from - (factor - 1) / 2) / factor;
 
 /**
- * By 1, 2, 1 both ways: between the pixels of an edge that is sharper than that a bilinear sample bends, and what is looked for would
+ * By 1, 2, 1 both ways: between the pixels of an edge that is sharper than that a bilinear sample bends, and what is
+ * looked for would
  * be found at whole pixels only.
  */
 function softened(plane: Float32Array, { width, height }: Size): Float32Array {

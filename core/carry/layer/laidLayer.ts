@@ -17,7 +17,10 @@ export interface LaidLayer {
 
 /** Colours that are off by less in the mean over 3 x 3 are the layer's own, grey levels. */
 const OWN = 16;
-/** And by less than so many times what is usual in this frame, but never more than this: the whole layer may be hidden. */
+/**
+ * And by less than so many times what is usual in this frame, but never more than this: the whole layer may be
+ * hidden.
+ */
 const USUAL = 3;
 const MOST = 32;
 /** A pixel this far inside has no colours of what lies behind it. */
@@ -62,7 +65,8 @@ export function laidLayer(template: Template, frame: Picture8, pose: LayerPose):
 }
 
 /**
- * How far a colour lies outside of what the key has within a few px, grey levels in the mean over the channels: a layer turns and
+ * How far a colour lies outside of what the key has within a few px, grey levels in the mean over the channels: a
+ * layer turns and
  * its pattern shifts a little, without anything being in front of it.
  */
 function beyond(data: Picture8['data'], at: number, key: Picture8, middle: number): number {
@@ -97,7 +101,10 @@ const placeOf = (i: number, { left, top, right }: Rect, width: number): number =
 const cellOf = (data: Picture8['data'], at: number): number =>
   ((data[at] >> 4) << 8) | ((data[at + 1] >> 4) << 4) | (data[at + 2] >> 4);
 
-/** The colours around a layer, with their neighbours: one that only lies on the layer is a light or a shadow that fell on it. */
+/**
+ * The colours around a layer, with their neighbours: one that only lies on the layer is a light or a shadow that fell
+ * on it.
+ */
 function coloursAround(frame: Picture8, rect: Rect, whole: Float32Array): ReadonlySet<number> {
   const size = { width: rect.right - rect.left, height: rect.bottom - rect.top };
   const part = {

@@ -13,7 +13,10 @@ export interface LayerPose {
 
 export const AT_KEY: LayerPose = { dx: 0, dy: 0, grow: 0, turn: 0 };
 
-/** Where it will lie if it goes on as it went from `before` to `now`; size and turn stay, whose small steps are mostly noise. */
+/**
+ * Where it will lie if it goes on as it went from `before` to `now`; size and turn stay, whose small steps are mostly
+ * noise.
+ */
 export const goesOn = (before: LayerPose, now: LayerPose): LayerPose => ({
   ...now,
   dx: 2 * now.dx - before.dx,

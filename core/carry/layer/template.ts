@@ -90,6 +90,5 @@ function placesOf({ width, height, data }: Plane): number[] {
       if (Math.max(data[i], data[i - 1], data[i + 1], data[i - width], data[i + width]) >= IN) places.push(i);
     }
   const each = Math.ceil(places.length / PLACES);
-  // By a step that is prime to the width, so that they lie in no columns.
-  return each === 1 ? places : places.filter((_, n) => (n * 7919) % each === 0);
+  return each === 1 ? places : places.filter((_, n) => n % each === 0);
 }

@@ -2,7 +2,7 @@ import sharp, { type Sharp } from 'sharp';
 import { layOutFrames } from '@/core/time/layOutFrames';
 import { pixelsOf } from '../pixelsOf';
 import { Problem } from '../../http/problem';
-import { MOST_SECONDS, MOST_SIDE, type FootageFile } from './footageFile';
+import { MOST_SECONDS, requireFootageSize, type FootageFile } from './footageFile';
 
 /** Quality of proxies, of 100. */
 const QUALITY = 85;
@@ -19,12 +19,7 @@ export async function openAnimation(path: string, fileName: string): Promise<Foo
       throw cutOff;
     });
   const { width, pageHeight: height = all.height, delay = [], pages = 1 } = all;
-  if (Math.max(width, height) > MOST_SIDE)
-    throw new Problem(
-      422,
-      'too-many-pixels',
-      `${fileName} is ${width} × ${height} px; footage may have up to ${MOST_SIDE} px to a side. Scale it down and bring it in again.`,
-    );
+  requireFootageSize({ width, height }, fileName);
   const times: number[] = [];
   let at = 0;
   for (let n = 0; n < pages && at < MOST_SECONDS; n++) {

@@ -1,5 +1,7 @@
+import type { Size } from '@/core/kind';
 import type { Straight } from '@/core/raster/picture';
 import type { Rate } from '@/core/time/rate';
+import { Problem } from '../../http/problem';
 
 /** What a file of moving pictures says of itself, as it will be shown: upright, with square pixels. */
 export interface FootageInfo {
@@ -27,4 +29,15 @@ export interface FootageFile {
 /** Footage is worked on up to so many seconds; what is longer is cut short. */
 export const MOST_SECONDS = 60;
 /** Sides of footage, px: 4K in any proportions. */
-export const MOST_SIDE = 4096;
+const MOST_SIDE = 4096;
+
+/** @throws Problem `too-many-pixels` */
+export function requireFootageSize({ width, height }: Size, name: string): void {
+  if (Math.max(width, height) > MOST_SIDE || Math.min(width, height) < 1)
+    throw new Problem(
+      422,
+      'too-many-pixels',
+      `${name} is ${width} × ${height} px; footage may have up to ${MOST_SIDE} px to a side. ` +
+        'Scale it down and bring it in again.',
+    );
+}

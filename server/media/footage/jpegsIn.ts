@@ -1,5 +1,6 @@
 /**
- * Cuts a stream of JPEGs into single ones: each begins with FF D8 and ends with FF D9, which within coded pixels only appears as a
+ * Cuts a stream of JPEGs into single ones: each begins with FF D8 and ends with FF D9, which within coded pixels only
+ * appears as a
  * marker (there FF is followed by 00). Source: ITU-T T.81, B.1.1. Only for JPEGs without pictures in their headers.
  */
 export async function* jpegsIn(pieces: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {

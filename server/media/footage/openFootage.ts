@@ -26,7 +26,8 @@ export async function openFootageFile(path: string, fileName: string): Promise<F
   throw new Problem(
     415,
     'not-footage',
-    `${fileName} is no moving picture that can be read here. MP4, MOV, WebM, MKV, AVI, GIF, animated PNG and WebP, and a zip of numbered pictures can be brought in.`,
+    `${fileName} is no moving picture that can be read here. MP4, MOV, WebM, MKV, AVI, GIF, animated PNG and WebP, ` +
+      'and a zip of numbered pictures can be brought in.',
   );
 }
 

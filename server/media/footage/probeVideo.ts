@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { layOutFrames } from '@/core/time/layOutFrames';
 import type { Rate } from '@/core/time/rate';
 import { Problem } from '../../http/problem';
-import { MOST_SECONDS, MOST_SIDE, type FootageInfo } from './footageFile';
+import { MOST_SECONDS, requireFootageSize, type FootageInfo } from './footageFile';
 
 const run = promisify(execFile);
 
@@ -56,6 +56,8 @@ const packetsSchema = z.object({
 const NO_FFMPEG = 'FFmpeg could not be started. It comes with Debian’s package ffmpeg.';
 /** Ffprobe's list of a minute's pictures stays below this, bytes. */
 const LIST = 64_000_000;
+/** A file that takes longer to be looked through has no end, ms. */
+const PATIENCE_MS = 5 * 60_000;
 
 /**
  * Reads what a video says of itself and when each of its pictures is to be seen; nothing is decoded.
@@ -66,7 +68,10 @@ export async function probeVideo(path: string, fileName: string, mostSeconds: nu
   const cutOff = unreadable('it is cut off or damaged, or FFmpeg does not know it. Export or copy it again.');
   const ffprobe = async (...words: string[]): Promise<unknown> => {
     try {
-      const { stdout } = await run('ffprobe', ['-v', 'error', '-of', 'json', ...words, path], { maxBuffer: LIST });
+      const { stdout } = await run('ffprobe', ['-v', 'error', '-of', 'json', ...words, path], {
+        maxBuffer: LIST,
+        timeout: PATIENCE_MS,
+      });
       return JSON.parse(stdout);
     } catch (error) {
       throw (error as NodeJS.ErrnoException).code === 'ENOENT' ? new Problem(422, 'no-video', NO_FFMPEG) : cutOff;
@@ -121,7 +126,8 @@ export async function probeVideo(path: string, fileName: string, mostSeconds: nu
       interlaced ? 'its half pictures were joined' : '',
       laid.even
         ? ''
-        : `its ${times.length} pictures come at uneven times and were laid out as ${laid.shows.length} frames of ${rateText(laid.rate)} a second`,
+        : `its ${times.length} pictures come at uneven times and were laid out ` +
+          `as ${laid.shows.length} frames of ${rateText(laid.rate)} a second`,
       all.length > times.length || long > mostSeconds + 1
         ? `longer than ${mostSeconds} s: the first ${mostSeconds} s came in`
         : '',
@@ -151,12 +157,7 @@ function shownSize(
   const square = Math.abs(aspect - 1) < 1e-6 ? { width, height } : { width: Math.round(width * aspect), height };
   const turned = sides.some(({ rotation = 0 }) => Math.abs(rotation) % 180 === 90);
   const shown = turned ? { width: square.height, height: square.width } : square;
-  if (Math.max(shown.width, shown.height) > MOST_SIDE || shown.width < 1)
-    throw new Problem(
-      422,
-      'too-many-pixels',
-      `${fileName} is ${shown.width} × ${shown.height} px; footage may have up to ${MOST_SIDE} px to a side. Scale it down and bring it in again.`,
-    );
+  requireFootageSize(shown, fileName);
   return {
     shown,
     height,
@@ -167,7 +168,10 @@ function shownSize(
   };
 }
 
-/** Standard definition has other numbers for luma and colour than high definition. Source: ITU-R BT.601, BT.709; where a file says nothing, by its height: common practice. */
+/**
+ * Standard definition has other numbers for luma and colour than high definition. Source: ITU-R BT.601, BT.709; where
+ * a file says nothing, by its height: common practice.
+ */
 const HIGH = 720;
 const MATRICES: Readonly<Record<string, string>> = {
   ...{ bt709: 'bt709', smpte170m: 'smpte170m', bt470bg: 'bt470bg', fcc: 'fcc', smpte240m: 'smpte240m' },

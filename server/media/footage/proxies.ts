@@ -43,7 +43,12 @@ interface Making {
   readonly shows: readonly number[];
   readonly pack: string;
   problem: string | null;
+  /** When something stopped it that has nothing to do with the file; null: nothing has. */
+  failedAt: number | null;
 }
+
+/** After so long it is tried again, ms. */
+const AGAIN_MS = 10_000;
 
 const packPath = (mediaId: string): string => join(cacheDir('proxy'), `${mediaId}.jpegs`);
 const indexPath = (mediaId: string): string => join(cacheDir('proxy'), `${mediaId}.json`);
@@ -115,20 +120,26 @@ async function readIndex(mediaId: string): Promise<Index | undefined> {
 async function begun(footage: StoredFootage): Promise<Making> {
   const { making, queue } = shared();
   const known = making.get(footage.mediaId);
-  if (known) return known;
+  if (known && !(known.failedAt !== null && Date.now() - known.failedAt > AGAIN_MS)) return known;
   const { info } = await storedFootage(footage);
   const raced = making.get(footage.mediaId);
-  if (raced) return raced;
+  if (raced && raced !== known) return raced;
   const pack = `${packPath(footage.mediaId)}.${randomUUID()}.part`;
-  const mine: Making = { ends: [], shows: info.shows, pack, problem: null };
+  const mine: Making = { ends: [], shows: info.shows, pack, problem: null, failedAt: null };
   making.set(footage.mediaId, mine);
   void queue.add(async () => {
     try {
       await make(footage, mine);
       making.delete(footage.mediaId);
     } catch (error) {
-      mine.problem = error instanceof Problem ? error.message : `${footage.fileName} could not be prepared.`;
-      if (!(error instanceof Problem)) console.error(error);
+      mine.problem =
+        error instanceof Problem
+          ? error.message
+          : `${footage.fileName} could not be prepared. It is tried again in a moment.`;
+      if (!(error instanceof Problem)) {
+        console.error(error);
+        mine.failedAt = Date.now();
+      }
       await rm(pack, { force: true });
     }
   });

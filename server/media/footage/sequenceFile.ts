@@ -3,39 +3,34 @@ import { rm } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import sharp from 'sharp';
 import type { Rate } from '@/core/time/rate';
-import { cacheDir } from '../../config';
+import { cacheDir, LIMITS } from '../../config';
 import { Problem } from '../../http/problem';
 import { inspectPicture, type PictureHeader } from '../inspect';
 import { readWholePicture } from '../readWholePicture';
 import { openZip, type OpenZip } from '../zip';
-import { MOST_SECONDS, MOST_SIDE, type FootageFile } from './footageFile';
+import { MOST_SECONDS, requireFootageSize, type FootageFile } from './footageFile';
 
 const PICTURES = new Set(['.png', '.jpg', '.jpeg', '.tif', '.tiff', '.webp', '.avif']);
 /** Pictures say nothing of time. */
 export const SEQUENCE_RATE: Rate = { numerator: 24, denominator: 1 };
 const QUALITY = 85;
 
-/** A zip of numbered pictures, in the order of their names. @throws Problem what is wrong with it */
+/**
+ * A zip of numbered pictures, in the order of their names. It is held open only while it is read. @throws Problem
+ * what is wrong with it
+ */
 export async function openSequence(path: string, fileName: string): Promise<FootageFile> {
-  const zip = await openZip(path, fileName);
-  const names = picturesOf(zip);
-  if (names.length < 2) {
-    zip.close();
-    throw new Problem(
-      422,
-      'no-frames',
-      `${fileName} holds ${names.length === 1 ? 'one picture' : 'no pictures'}: a sequence has at least two, PNG, JPEG, TIFF, WebP or AVIF, in the order of their names.`,
-    );
-  }
+  const { names, first } = await withZip(path, fileName, async (zip) => {
+    const found = picturesOf(zip, fileName);
+    return { names: found, first: await taken(zip, found[0], inspectPicture) };
+  });
+  requireFootageSize(first, basename(names[0]));
   const most = (MOST_SECONDS * SEQUENCE_RATE.numerator) / SEQUENCE_RATE.denominator;
   const used = names.slice(0, most);
-  const first = await taken(zip, used[0], inspectPicture);
-  if (Math.max(first.width, first.height) > MOST_SIDE)
-    throw new Problem(
-      422,
-      'too-many-pixels',
-      `${basename(used[0])} is ${first.width} × ${first.height} px; footage may have up to ${MOST_SIDE} px to a side. Scale it down and bring it in again.`,
-    );
+  const fits = (size: Pick<PictureHeader, 'width' | 'height'>, name: string): void => {
+    requireSize({ ...size, name }, { ...first, name: used[0] });
+  };
+  const cut = used.length < names.length;
   return {
     info: {
       width: first.width,
@@ -45,57 +40,86 @@ export async function openSequence(path: string, fileName: string): Promise<Foot
       rate: SEQUENCE_RATE,
       shows: used.map((_, n) => n),
       sound: null,
-      told: [
-        first.told,
-        used.length < names.length ? `longer than ${MOST_SECONDS} s: the first ${used.length} pictures came in` : '',
-      ]
+      told: [first.told, cut ? `longer than ${MOST_SECONDS} s: the first ${used.length} pictures came in` : '']
         .filter(Boolean)
         .join(', '),
     },
     async *frames(from, to) {
-      for (let n = from; n < to; n++) {
-        const picture = await taken(zip, used[n], readWholePicture);
-        requireSize(picture, first, used[n], used[0]);
-        yield picture;
+      const zip = await openZip(path, fileName);
+      try {
+        for (let n = from; n < to; n++) {
+          const picture = await taken(zip, used[n], readWholePicture);
+          fits(picture, used[n]);
+          yield picture;
+        }
+      } finally {
+        zip.close();
       }
     },
     async *proxies(from, width) {
-      for (let n = from; n < used.length; n++)
-        yield await taken(zip, used[n], async (file, name) => {
-          requireSize(await inspectPicture(file, name), first, used[n], used[0]);
-          return sharp(file, { failOn: 'error' })
-            .autoOrient()
-            .resize({ width })
-            .flatten({ background: '#808080' })
-            .toColourspace('srgb')
-            .jpeg({ quality: QUALITY })
-            .toBuffer();
-        });
+      const zip = await openZip(path, fileName);
+      try {
+        for (let n = from; n < used.length; n++)
+          yield await taken(zip, used[n], async (file, name) => {
+            fits(await inspectPicture(file, name), used[n]);
+            return sharp(file, { failOn: 'error' })
+              .autoOrient()
+              .resize({ width })
+              .flatten({ background: '#808080' })
+              .toColourspace('srgb')
+              .jpeg({ quality: QUALITY })
+              .toBuffer();
+          });
+      } finally {
+        zip.close();
+      }
     },
   };
+}
+
+async function withZip<T>(path: string, fileName: string, work: (zip: OpenZip) => Promise<T>): Promise<T> {
+  const zip = await openZip(path, fileName);
+  try {
+    return await work(zip);
+  } finally {
+    zip.close();
+  }
 }
 
 /** Numbers within names count as numbers: 10 comes after 9. */
 const ORDER = new Intl.Collator('en', { numeric: true });
 
-const picturesOf = ({ files }: OpenZip): string[] =>
-  files
-    .map(({ name }) => name)
-    .filter((name) => PICTURES.has(extname(name).toLowerCase()) && !/(^|\/)(__MACOSX|\.)/.test(name))
-    .sort((a, b) => ORDER.compare(a, b));
-
-function requireSize(
-  { width, height }: Pick<PictureHeader, 'width' | 'height'>,
-  first: Pick<PictureHeader, 'width' | 'height'>,
-  name: string,
-  firstName: string,
-): void {
-  if (width !== first.width || height !== first.height)
+/** The names of its pictures in their order. @throws Problem `no-frames`, `too-large` */
+function picturesOf({ files }: OpenZip, fileName: string): string[] {
+  const pictures = files.filter(
+    ({ name }) => PICTURES.has(extname(name).toLowerCase()) && !/(^|\/)(__MACOSX|\.)/.test(name),
+  );
+  if (pictures.length < 2)
     throw new Problem(
       422,
-      'size-differs',
-      `${basename(name)} is ${width} × ${height} px but ${basename(firstName)} is ${first.width} × ${first.height} px. Frames have one size.`,
+      'no-frames',
+      `${fileName} holds ${pictures.length === 1 ? 'one picture' : 'no pictures'}: ` +
+        'a sequence has at least two, PNG, JPEG, TIFF, WebP or AVIF, in the order of their names.',
     );
+  // What is announced is checked while it is unpacked.
+  const large = pictures.find(({ bytes }) => bytes > LIMITS.bytes);
+  if (large)
+    throw new Problem(
+      413,
+      'too-large',
+      `${basename(large.name)} in ${fileName} would unpack to more than ${LIMITS.bytes / 1e6} MB. ` +
+        'Save it compressed, or smaller.',
+    );
+  return pictures.map(({ name }) => name).sort((a, b) => ORDER.compare(a, b));
+}
+
+type Named = Pick<PictureHeader, 'width' | 'height'> & { readonly name: string };
+
+/** @throws Problem `size-differs` */
+function requireSize(picture: Named, first: Named): void {
+  if (picture.width === first.width && picture.height === first.height) return;
+  const says = ({ name, width, height }: Named): string => `${basename(name)} is ${width} × ${height} px`;
+  throw new Problem(422, 'size-differs', `${says(picture)} but ${says(first)}. Frames have one size.`);
 }
 
 /** One picture of the zip as a file, while it is worked on. */

@@ -18,7 +18,6 @@ export async function openVideo(path: string, fileName: string, mostSeconds = MO
   return {
     info,
     async *frames(from, to) {
-      const last = info.shows[to - 1];
       const bytes = info.width * info.height * 4 * (info.bits / 8);
       const raw = ['-f', 'rawvideo', '-pix_fmt', info.bits === 16 ? 'rgba64le' : 'rgba'];
       const filter = toRgb(info);
@@ -41,7 +40,6 @@ export async function openVideo(path: string, fileName: string, mostSeconds = MO
               `Frame ${n + 1} of ${fileName} cannot be read: the file is damaged there.`,
             );
           yield picture;
-          if (at >= last && n === to - 1) break;
         }
       } finally {
         await pictures.return(undefined);
@@ -92,7 +90,8 @@ interface Decoding {
 /** What FFmpeg makes of a video from a picture on. Ends with it where nobody wants more. */
 async function* decode(path: string, fileName: string, { info, from, filter, out }: Decoding): AsyncGenerator<Buffer> {
   const { times } = info;
-  // Between the picture before and this one, so that rounding leads to neither side; nearer to this one, since files that count in
+  // Between the picture before and this one, so that rounding leads to neither side; nearer to this one, since files
+  // that count in
   // frames round halves down.
   const seek = from > 0 ? ['-ss', (0.3 * times[from - 1] + 0.7 * times[from]).toFixed(6)] : [];
   const ffmpeg = spawn(

@@ -70,25 +70,26 @@ async function videoFrames(path: string): Promise<NamedFrames> {
   if (count * bytes > ROOM)
     throw new Problem(422, 'too-long', `${name} unpacks to more than ${ROOM / 1e9} GB. Hand in a part of it.`);
   const raw = join(cacheDir('incoming'), `${randomUUID()}.rgba`);
-  try {
-    const out = await open(raw, 'w+');
-    for await (const picture of frames(0, count)) await out.write(toEightBits(picture).data as Uint8Array);
-    const digits = Math.max(4, String(count).length);
-    return {
-      count,
-      names: Array.from({ length: count }, (_, n) => `frame_${String(n + 1).padStart(digits, '0')}`),
-      frame: async (n) => {
-        const data = new Uint8Array(bytes);
-        await out.read(data, 0, bytes, n * bytes);
-        return pictureOf({ width, height }, data, 'straight');
-      },
-      close: async () => {
-        await out.close();
-        await rm(raw, { force: true });
-      },
-    };
-  } catch (error) {
+  const out = await open(raw, 'w+');
+  const close = async (): Promise<void> => {
+    await out.close();
     await rm(raw, { force: true });
+  };
+  try {
+    for await (const picture of frames(0, count)) await out.write(toEightBits(picture).data as Uint8Array);
+  } catch (error) {
+    await close();
     throw error;
   }
+  const digits = Math.max(4, String(count).length);
+  return {
+    count,
+    names: Array.from({ length: count }, (_, n) => `frame_${String(n + 1).padStart(digits, '0')}`),
+    frame: async (n) => {
+      const data = new Uint8Array(bytes);
+      await out.read(data, 0, bytes, n * bytes);
+      return pictureOf({ width, height }, data, 'straight');
+    },
+    close,
+  };
 }

@@ -23,7 +23,10 @@ const AS_IT_CAME: Readonly<Record<VideoFormat, readonly string[]>> = {
   gif: [],
 };
 
-/** Lays sound under a video, as it came where the file's kind can hold it. The pictures stay as they are. @throws CoreError `no-sound` */
+/**
+ * Lays sound under a video, as it came where the file's kind can hold it. The pictures stay as they are. @throws
+ * CoreError `no-sound`
+ */
 export async function layUnderSound(video: string, format: VideoFormat, sound: SoundPart): Promise<void> {
   if (format === 'gif') return;
   const { path, codec, from, seconds } = sound;

@@ -40,7 +40,10 @@ export function spread(count: number): number[] {
   return order;
 }
 
-/** Looks the move through in the background whenever it, its scene or its pixels have changed; the newest change counts. */
+/**
+ * Looks the move through in the background whenever it, its scene or its pixels have changed; the newest change
+ * counts.
+ */
 export class Watch {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running = 0;

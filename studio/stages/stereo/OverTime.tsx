@@ -5,6 +5,7 @@ import { EASES, type Ease } from '@/core/time/ease';
 import type { Footage } from '@/core/shot/document';
 import { signed } from '../../numbers';
 import { useRoom, useRoomStore } from '../../room/context';
+import { FrameList } from '../../time/FrameList';
 
 const WORDS: Readonly<Record<(typeof EASES)[number], string>> = {
   linear: 'Even',
@@ -47,27 +48,13 @@ export function OverTime() {
   const here = script.find(({ frame }) => frame === moment);
   return (
     <>
-      <ul className="ct-key-frames" aria-label="Keys of the depth script">
-        {script.map(({ frame, budget }) => (
-          <li key={frame}>
-            <button
-              type="button"
-              className={frame === moment ? 'on' : ''}
-              onClick={() => {
-                store.getState().goTo(frame);
-              }}
-            >
-              <i aria-hidden />
-              <span>
-                frame <b>{frame + 1}</b>
-              </span>
-              <small>
-                {signed(budget.nearPx, 1)} / {signed(budget.farPx, 1)} px
-              </small>
-            </button>
-          </li>
-        ))}
-      </ul>
+      <FrameList
+        label="Keys of the depth script"
+        frames={script.map(({ frame, budget }) => ({
+          frame,
+          says: `${signed(budget.nearPx, 1)} / ${signed(budget.farPx, 1)} px`,
+        }))}
+      />
       {here && script[script.length - 1] !== here && (
         <div className="ct-field ct-field-wide">
           <label htmlFor="script-ease">To the next</label>

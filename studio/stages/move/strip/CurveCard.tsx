@@ -15,7 +15,10 @@ import { stepOf } from '../../../time/step';
 /** Points in which a curve is drawn. */
 const POINTS = 180;
 
-/** An opened string: one value of the camera over time with its beads and their slack, and how fast the nearest passes. */
+/**
+ * An opened string: one value of the camera over time with its beads and their slack, and how fast the nearest
+ * passes.
+ */
 export function CurveCard({ ruler, move, top }: { ruler: Ruler; move: MovePart; top: number }) {
   const store = useMoveStore();
   const chosen = useMove((s) => s.channel);

@@ -2,6 +2,7 @@
 
 import type { Finding } from '@/core/move/guard/findings';
 import { wordsOf } from '../found';
+import { Hatch } from '../../../time/Hatch';
 import { xOf, type Ruler } from '../../../time/ruler';
 import { useMove, useMoveStore } from '../slice';
 import { useFindings } from '../useFindings';
@@ -51,12 +52,7 @@ export function Marks({ ruler }: { ruler: Ruler }) {
   };
   return (
     <g className="ct-time-marks">
-      <defs>
-        <pattern id="ct-guard" width={6} height={6} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width={6} height={6} fill="#F5E2DB" />
-          <rect width={3} height={6} fill="#9A3420" />
-        </pattern>
-      </defs>
+      <Hatch id="ct-guard" />
       <text x={8} y={Y + 8} className="ct-time-see">
         {found.length} to see
       </text>

@@ -9,7 +9,7 @@ import { Posts } from '../../../time/Posts';
 import { Figures } from '../../../time/Figures';
 import { Marks } from './Marks';
 import { CARD, END, HEIGHT, NAMES, ROW, TOP } from './measures';
-import { Needle } from './Needle';
+import { MoveNeedle } from './MoveNeedle';
 import { frameOf, type Ruler } from '../../../time/ruler';
 import { Thread } from './Thread';
 import { TimeBead } from './TimeBead';
@@ -88,7 +88,7 @@ function Strip({ move }: { move: MovePart }) {
             room.keepSoon('In and out');
           }}
         />
-        <Needle ruler={ruler} end={HEIGHT + extra - 24} />
+        <MoveNeedle ruler={ruler} end={HEIGHT + extra - 24} />
         <Thread ruler={ruler} move={move} />
         {move.keys.map((key, n) => (
           <TimeBead key={n} ruler={ruler} move={move} index={n} />

@@ -1,15 +1,14 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import { z } from 'zod';
-import { cropPlane } from '@/core/raster/crop';
-import { resizeDepth } from '@/core/raster/resizeDepth';
 import { database } from '@/server/db/orm';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
 import { readReduced, readReducedMatte } from '@/server/rasters/pyramid';
 import { loadRevision } from '@/server/rasters/revisions';
-import { isCarried, loadCarried } from '@/server/shots/carriedDepth';
+import { isCarried } from '@/server/shots/carriedDepth';
 import { shotState } from '@/server/shots/history';
+import { inThread } from '@/server/threads/pool';
 
 const zip = promisify(gzip);
 
@@ -23,7 +22,9 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
   if (isCarried(name)) {
     const { source } = (await shotState(id)).document;
     const window = windowOf(request.url, source);
-    return packed(resizeDepth(cropPlane(await loadCarried(name, source), window), window).data);
+    const { width, height } = source;
+    const { data } = await inThread('carriedWindow', { name, size: { width, height }, window }, { quickOn: id });
+    return packed(data);
   }
   const revisionId = z.uuid().parse(name);
   const em = await database();

@@ -1,0 +1,70 @@
+import equal from 'fast-deep-equal';
+import { atMoment } from '@/core/shot/atMoment';
+import { api, Refusal, type ShotState } from '../api';
+import type { FilmActs, RoomCore } from '../room/core';
+import { kept } from '../room/kept';
+import type { Operation } from '../room/operations';
+import { carriedBy } from './carriedBy';
+
+/** What a film's acts need of the room. */
+export interface FilmRoomParts {
+  readonly shot: ShotState;
+  get(): RoomCore;
+  set(part: Partial<RoomCore> | ((s: RoomCore) => Partial<RoomCore>)): void;
+  /** Stores what waits for the hand to rest. */
+  settle(): void;
+  push(operation: Operation): void;
+  /** Follows long work of the server until what it gives is called. */
+  followWork(): () => void;
+}
+
+/** What can be done with a film, in any stage. */
+export function filmActs({ shot, get, set, settle, push, followWork }: FilmRoomParts): FilmActs {
+  return {
+    goTo: (moment) => {
+      const { footage } = get().document;
+      if (footage) set({ moment: Math.min(footage.frames - 1, Math.max(0, Math.round(moment))) });
+    },
+    roll: (on) => {
+      if (get().document.footage) set({ rolls: on });
+    },
+    settleMoment: () => {
+      const { moment, document, footage, unstored } = get();
+      if (!document.footage || document.source.moment === moment) return;
+      // Strokes that are on their way belong to the map that they were painted on: it stays until they are stored.
+      if (unstored.length > 0) return;
+      settle();
+      set({ document: atMoment(get().document, moment, carriedBy(footage, document)) });
+    },
+    takeFootage: (footage) => {
+      if (equal(footage, get().footage)) return;
+      set((s) => ({
+        footage,
+        // What was carried meanwhile is shown.
+        document: kept(s.document, atMoment(s.document, s.document.source.moment ?? 0, carriedBy(footage, s.document))),
+      }));
+    },
+    depthKey: (action) => {
+      const { moment } = get();
+      get().settleMoment();
+      push({
+        label: `${action === 'set' ? 'Depth' : 'No depth'} key at frame ${moment + 1}`,
+        says: { action, moment },
+        send: (at) => api.depthKey(shot.id, { ...at, moment }, action),
+      });
+    },
+    carry: async () => {
+      settle();
+      const followed = followWork();
+      try {
+        await api.carry(shot.id);
+      } catch (error) {
+        const stopped = error instanceof Refusal && error.code === 'stopped';
+        get().notify(stopped ? 'info' : 'error', (error as Error).message);
+      } finally {
+        followed();
+        await api.footage(shot.id).then(get().takeFootage, () => undefined);
+      }
+    },
+  };
+}
