@@ -31,6 +31,7 @@ async function proxies(file: FootageFile, from: number): Promise<number[]> {
   return found;
 }
 
+const ffmpeg = (...words: string[]): Buffer => execFileSync('ffmpeg', ['-v', 'error', '-y', ...words]);
 const upTo = (count: number): number[] => Array.from({ length: count }, (_, n) => n);
 
 // Peer: ffprobe, which decodes and counts. The number of each frame is painted into it before it is coded.
@@ -109,7 +110,6 @@ test('pictures that come at uneven times are laid out at one rate, and it is sai
 
 test('a film is turned and its pixels are made square, as it says', async () => {
   film(at('lying.mp4'), 5, '24', [...H264, ...TAGGED]);
-  const ffmpeg = (...words: string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...words]);
   ffmpeg('-i', at('lying.mp4'), '-c', 'copy', '-metadata:s:v', 'rotate=180', at('upside.mp4'));
   const upside = await openFootageFile(at('upside.mp4'), 'upside.mp4');
   expect(upside.info).toMatchObject({ width: WIDE, height: HIGH });
@@ -180,19 +180,7 @@ test('ten bits stay sixteen, sound is named with its length', async () => {
   }
   film(at('silent.mp4'), 48, '24', [...H264, ...TAGGED]);
   const sine = ['-f', 'lavfi', '-i', 'sine=frequency=440:duration=2'];
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    '-i',
-    at('silent.mp4'),
-    ...sine,
-    '-c:v',
-    'copy',
-    '-c:a',
-    'aac',
-    at('sound.mp4'),
-  ]);
+  ffmpeg('-i', at('silent.mp4'), ...sine, '-c:v', 'copy', '-c:a', 'aac', at('sound.mp4'));
   const { sound } = (await openFootageFile(at('sound.mp4'), 'sound.mp4')).info;
   expect(sound?.codec).toBe('aac');
   expect(sound?.seconds).toBeCloseTo(2, 1);
@@ -200,17 +188,7 @@ test('ten bits stay sixteen, sound is named with its length', async () => {
 
 test('what is longer than a minute is cut short, and it is said', async () => {
   const path = at('long.mp4');
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    '-f',
-    'lavfi',
-    '-i',
-    'testsrc=size=64x48:rate=5:duration=75',
-    ...H264,
-    path,
-  ]);
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc=size=64x48:rate=5:duration=75', ...H264, path);
   const { info } = await openFootageFile(path, 'long.mp4');
   expect(info.shows).toHaveLength(300);
   expect(info.told).toContain('longer than 60 s: the first 60 s came in');
@@ -228,47 +206,11 @@ test('what is damaged, too large, or no film is refused by name', async () => {
   expect(await refused('cut.mp4')).toMatch(/cut\.mp4 cannot be read: it is cut off or damaged/);
   writeFileSync(at('noise.mp4'), Buffer.concat([whole.subarray(0, 40), Buffer.alloc(4000, 7)]));
   expect(await refused('noise.mp4')).toMatch(/noise\.mp4 cannot be read/);
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    '-f',
-    'lavfi',
-    '-i',
-    'sine=duration=1',
-    '-c:a',
-    'aac',
-    at('only-sound.mp4'),
-  ]);
+  ffmpeg('-f', 'lavfi', '-i', 'sine=duration=1', '-c:a', 'aac', at('only-sound.mp4'));
   expect(await refused('only-sound.mp4')).toMatch(/holds no moving pictures, only sound/);
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    '-f',
-    'lavfi',
-    '-i',
-    'color=size=4200x64:rate=5:duration=1',
-    ...H264,
-    at('wide-8k.mp4'),
-  ]);
+  ffmpeg('-f', 'lavfi', '-i', 'color=size=4200x64:rate=5:duration=1', ...H264, at('wide-8k.mp4'));
   expect(await refused('wide-8k.mp4')).toMatch(/4200 × 64 px; footage may have up to 4096 px to a side/);
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    '-i',
-    at('whole.mp4'),
-    '-c',
-    'copy',
-    '-color_trc',
-    'smpte2084',
-    at('hdr.mp4'),
-  ]);
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
+  ffmpeg(
     '-f',
     'lavfi',
     '-i',
@@ -277,7 +219,7 @@ test('what is damaged, too large, or no film is refused by name', async () => {
     '-color_trc',
     'smpte2084',
     at('hdr.mp4'),
-  ]);
+  );
   expect(await refused('hdr.mp4')).toMatch(/high dynamic range or film \(smpte2084\)/);
   writeFileSync(
     at('text.mp4'),
