@@ -1,9 +1,10 @@
 import type { Chain } from '../flow/chain';
 import { boxMean } from '../raster/box';
-import type { DepthMap, Picture8 } from '../raster/picture';
+import type { Picture8 } from '../raster/picture';
 import type { Frame } from './frame';
 import type { RigidMotion } from './rigidMotion';
 import { splatDepth } from './splatDepth';
+import type { SeenKey } from './walk';
 
 /** What one key says of a frame: a depth for each pixel, and how far its colour is off there. */
 export interface Candidate {
@@ -20,13 +21,13 @@ const FLOW = 3;
 const UNSURE = 6;
 
 /** By the motion of the whole scene. */
-export function rigidCandidate(key: Frame, depth: DepthMap, frame: Frame, motion: RigidMotion): Candidate {
-  const splat = splatDepth(depth, motion);
-  return { depth: splat.depth, cost: colourCost(frame.picture, key.picture, splat.from) };
+export function rigidCandidate({ seen, depth, apart }: SeenKey, frame: Frame, motion: RigidMotion): Candidate {
+  const splat = splatDepth(depth, motion, apart);
+  return { depth: splat.depth, cost: colourCost(frame.picture, seen.picture, splat.from) };
 }
 
 /** Along the flow from frame to frame. @param chain from the frame to the key, at half the size */
-export function flowCandidate(key: Frame, depth: DepthMap, frame: Frame, chain: Chain): Candidate {
+export function flowCandidate({ seen, depth, apart }: SeenKey, frame: Frame, chain: Chain): Candidate {
   const { width, height } = frame.picture;
   const from = new Int32Array(width * height).fill(-1);
   const said = new Float32Array(width * height).fill(-1);
@@ -38,10 +39,11 @@ export function flowCandidate(key: Frame, depth: DepthMap, frame: Frame, chain: 
       const u = Math.round(x + 2 * chain.dx[k]);
       const v = Math.round(y + 2 * chain.dy[k]);
       if (u < 0 || v < 0 || u >= width || v >= height) continue;
+      if (apart && apart.data[v * width + u] > 0) continue;
       from[i] = v * width + u;
       said[i] = depth.data[from[i]] / 65535;
     }
-  const cost = colourCost(frame.picture, key.picture, from);
+  const cost = colourCost(frame.picture, seen.picture, from);
   for (let i = 0; i < cost.length; i++) cost[i] += FLOW + UNSURE * unsure[i];
   return { depth: said, cost };
 }

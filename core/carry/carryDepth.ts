@@ -1,9 +1,9 @@
 import type { Size } from '../kind';
 import { overMap } from '../depth/overMap';
-import { requireSameSize, type DepthMap } from '../raster/picture';
+import { requireSameSize, type DepthMap, type Mask } from '../raster/picture';
 import { flowCandidate, rigidCandidate } from './candidates';
 import { chosenDepth, type Saying } from './chosenDepth';
-import type { RigidMotion } from './rigidMotion';
+import { NOT_RIGID, STILL, type RigidMotion } from './rigidMotion';
 import { checkKeys, type Frames } from './carryKeys';
 import { frameOf, type Frame } from './frame';
 import { StillParts } from './stillParts';
@@ -17,6 +17,9 @@ export interface DepthKey {
   readonly depth: DepthMap;
 }
 
+/** What moves by itself in a frame, 255; undefined where nothing does. */
+type Apart = (frame: number) => Promise<Mask | undefined>;
+
 /** A carried frame. */
 export interface CarriedDepth {
   readonly frame: number;
@@ -26,10 +29,6 @@ export interface CarriedDepth {
   readonly trust: number;
 }
 
-/** Beyond this median residual a scene is not rigid: only flow is believed, px. */
-const NOT_RIGID = 1;
-/** A camera that takes the picture by less stands still, px. */
-const STILL = 0.5;
 /** The median takes what changes by more, of all depth. */
 const CHANGES = 0.03;
 
@@ -43,9 +42,14 @@ const ROOM = 1.2e9;
  * key's own depth, and by flow where that fails; for each pixel what fits its colours best.
  * @param keys at least one, in the order of their frames; what is known of the frames between two of them is held in
  * memory
+ * @param apart what moves by itself in a frame and is carried by itself, 255: it says nothing of what lies around it
  * @throws CoreError `no-keys`, `no-such-frame`, `keys-disorder`, `size-differs`, `far-apart`
  */
-export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): AsyncGenerator<CarriedDepth> {
+export async function* carryDepth(
+  frames: Frames,
+  keys: readonly DepthKey[],
+  apart: Apart = () => Promise.resolve(undefined),
+): AsyncGenerator<CarriedDepth> {
   const first = await frames.frame(0);
   checkKeys(
     first,
@@ -56,9 +60,9 @@ export async function* carryDepth(frames: Frames, keys: readonly DepthKey[]): As
   checkRoom(first, frames.count, keys);
   let left: SeenKey | undefined;
   for (let n = 0; n <= keys.length; n++) {
-    const right = n < keys.length ? await withFrame(frames, keys[n]) : undefined;
+    const right = n < keys.length ? await withFrame(frames, keys[n], apart) : undefined;
     if (left) yield { frame: left.frame, depth: depthsOf(left.depth), trust: 1 };
-    if (left ?? right) yield* between(frames, left, right);
+    if (left ?? right) yield* between(frames, [left, right], apart);
     left = right;
   }
 }
@@ -83,8 +87,9 @@ function checkApart(before: number, next: number, most: number): void {
     );
 }
 
-const withFrame = async (frames: Frames, key: DepthKey): Promise<SeenKey> => ({
+const withFrame = async (frames: Frames, key: DepthKey, apart: Apart): Promise<SeenKey> => ({
   ...key,
+  apart: await apart(key.frame),
   seen: frameOf(await frames.frame(key.frame)),
 });
 
@@ -93,8 +98,8 @@ const depthsOf = (map: DepthMap): Float32Array => overMap(map, (v) => v);
 /** The frames between two keys, or before the first or after the last. */
 async function* between(
   frames: Frames,
-  left: SeenKey | undefined,
-  right: SeenKey | undefined,
+  [left, right]: readonly [SeenKey | undefined, SeenKey | undefined],
+  apart: Apart,
 ): AsyncGenerator<CarriedDepth> {
   const first = left ? left.frame + 1 : 0;
   const last = right ? right.frame - 1 : frames.count - 1;
@@ -103,16 +108,16 @@ async function* between(
   // both.
   const scanned = await scan(frames, [left, right], [first, last]);
   const walk = left && right ? new Walk(left) : undefined;
-  const apart = last - first + 2;
+  const span = last - first + 2;
   for (let n = first; n <= last; n++) {
     const frame = await readFrame(frames, n, scanned.key);
     const { chain, motion } = scanned.says.get(n)!;
     const sayings = [
-      ...(walk ? sayingsOf(left!, walk.step(frame), frame, 1 - (n - left!.frame) / apart) : []),
-      ...sayingsOf(scanned.key, { chain: takenUp(chain), motion }, frame, 1 - Math.abs(n - scanned.key.frame) / apart),
+      ...(walk ? sayingsOf(left!, walk.step(frame), frame, 1 - (n - left!.frame) / span) : []),
+      ...sayingsOf(scanned.key, { chain: takenUp(chain), motion }, frame, 1 - Math.abs(n - scanned.key.frame) / span),
     ];
     scanned.says.delete(n);
-    const { depth: chosen, trust } = chosenDepth(frame.picture, sayings);
+    const { depth: chosen, trust } = chosenDepth(frame.picture, sayings, await apart(n));
     const depth = weightedMedian(chosen, frame.picture, CHANGES);
     scanned.still?.parts.keep(depth, scanned.still.depth);
     yield { frame: n, depth, trust };
@@ -148,7 +153,7 @@ async function scan(
     const frame = await readFrame(frames, n, key);
     const { chain, motion } = walk.step(frame);
     says.set(n, { chain: waiting(chain), motion });
-    moves ||= shiftOf(motion) > STILL;
+    moves ||= motion.shift() > STILL;
     if (!moves) parts.add(frame.picture);
   }
   if (left && right) parts.add(right.seen.picture);
@@ -162,26 +167,8 @@ async function readFrame(frames: Frames, n: number, key: SeenKey): Promise<Frame
 }
 
 /** What a key says of a frame. @param near how near it lies in time, 0 to 1 */
-function sayingsOf({ seen, depth }: SeenKey, { chain, motion }: KeySays, frame: Frame, near: number): Saying[] {
-  const flow = { candidate: flowCandidate(seen, depth, frame, chain), near };
+function sayingsOf(key: SeenKey, { chain, motion }: KeySays, frame: Frame, near: number): Saying[] {
+  const flow = { candidate: flowCandidate(key, frame, chain), near };
   if (motion.residual >= NOT_RIGID) return [flow];
-  return [{ candidate: rigidCandidate(seen, depth, frame, motion), near }, flow];
-}
-
-/** By how much a motion takes the picture's corners and middle, px, at the most, at half of all depth. */
-function shiftOf(motion: RigidMotion): number {
-  const { width, height } = motion.size;
-  const out = new Float64Array(2);
-  let most = 0;
-  for (const [x, y] of [
-    [0.5, 0.5],
-    [0, 0],
-    [1, 0],
-    [0, 1],
-    [1, 1],
-  ]) {
-    motion.move(x * width, y * height, 0.5, out);
-    most = Math.max(most, Math.hypot(out[0], out[1]));
-  }
-  return most;
+  return [{ candidate: rigidCandidate(key, frame, motion), near }, flow];
 }

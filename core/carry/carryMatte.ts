@@ -5,6 +5,7 @@ import { bothSides, type LayerSaying } from './layer/bothSides';
 import { FollowedLayer } from './layer/followLayer';
 import { laidLayer, type LaidLayer } from './layer/laidLayer';
 import { AT_KEY, type LayerPose } from './layer/layerPose';
+import { placedLayer, type PlacedLayer } from './layer/placedLayer';
 import { templateOf, type Template } from './layer/template';
 
 /** A frame's number with the matte that was made there. */
@@ -20,6 +21,8 @@ export interface CarriedMatte {
   readonly matte: Mask;
   /** Share of the cut-out whose colours agree with a key's; 1 at a key, 0 where it was lost. */
   readonly trust: number;
+  /** Where the cut-outs of the keys around it were found; none at a key. */
+  readonly placed: readonly PlacedLayer[];
 }
 
 /** Less of it than this agrees: it was lost, or lies behind something. */
@@ -42,7 +45,7 @@ export async function* carryMatte(frames: Frames, keys: readonly MatteKey[]): As
   let left: Known | undefined;
   for (let n = 0; n <= keys.length; n++) {
     const right = n < keys.length ? await withTemplate(frames, keys[n]) : undefined;
-    if (left) yield { frame: left.frame, matte: left.matte, trust: 1 };
+    if (left) yield { frame: left.frame, matte: left.matte, trust: 1, placed: [] };
     yield* between(frames, left, right);
     left = right;
   }
@@ -73,18 +76,52 @@ async function* between(
   if (right?.template)
     for await (const { frame, pose } of followed(frames, right, right.template, [last, first])) back.set(frame, pose);
   const on = left?.template ? followed(frames, left, left.template, [first, last]) : read(frames, [first, last]);
-  for await (const { frame, picture, laid } of on) {
-    const sayings: LayerSaying[] = [];
-    if (laid) sayings.push({ laid, near: right ? right.frame - frame : 1 });
-    const later = right?.template && laidLayer(right.template, picture, back.get(frame)!);
-    if (later) sayings.push({ laid: later, near: left ? frame - left.frame : 1 });
-    const sure = sayings.filter(({ laid: { agrees } }) => agrees >= LOST);
+  for await (const { frame, picture, pose, laid } of on) {
+    const said: Said[] = [];
+    if (left?.template && pose) said.push({ key: left, pose, laid, near: right ? right.frame - frame : 1 });
+    if (right?.template) {
+      const at = back.get(frame)!;
+      const near = left ? frame - left.frame : 1;
+      said.push({ key: right, pose: at, laid: laidLayer(right.template, picture, at), near });
+    }
+    const found = believed(said);
+    const sayings = said.flatMap(({ laid: at, near }, n): LayerSaying[] =>
+      at && found[n] ? [{ laid: at, near }] : [],
+    );
     yield {
       frame,
-      matte: bothSides(picture, sure),
-      trust: sure.reduce((most, { laid: { agrees } }) => Math.max(most, agrees), 0),
+      matte: bothSides(picture, sayings),
+      trust: sayings.reduce((most, { laid: { agrees } }) => Math.max(most, agrees), 0),
+      placed: said.map(({ key, pose: at, near }, n) =>
+        placedLayer(key.template!, { key: key.frame, pose: at, near, sure: found[n] }),
+      ),
     };
   }
+}
+
+/** What a key says of a frame. */
+interface Said {
+  readonly key: Known;
+  readonly pose: LayerPose;
+  readonly laid: LaidLayer | undefined;
+  readonly near: number;
+}
+
+/** Two keys that find it farther apart than this part of its size have not both found it. */
+const APART = 0.25;
+
+/** Which of the keys have found it: those whose colours agree; of two that find it at two places the surer one. */
+function believed(said: readonly Said[]): boolean[] {
+  const agrees = said.map(({ laid }) => laid?.agrees ?? 0);
+  const found = agrees.map((share) => share >= LOST);
+  if (!found.every(Boolean) || said.length < 2) return found;
+  const [a, b] = said.map(({ key: { template }, pose }) => ({
+    x: template!.x + pose.dx,
+    y: template!.y + pose.dy,
+    reach: template!.reach,
+  }));
+  if (Math.hypot(a.x - b.x, a.y - b.y) <= APART * Math.min(a.reach, b.reach) + 1) return found;
+  return agrees[0] >= agrees[1] ? [true, false] : [false, true];
 }
 
 interface Followed {
@@ -119,6 +156,9 @@ async function* followed(
 }
 
 /** Frames of which the earlier key says nothing. */
-async function* read(frames: Frames, [from, to]: readonly [number, number]): AsyncGenerator<Omit<Followed, 'pose'>> {
-  for (let n = from; n <= to; n++) yield { frame: n, picture: await frames.frame(n), laid: undefined };
+async function* read(
+  frames: Frames,
+  [from, to]: readonly [number, number],
+): AsyncGenerator<Omit<Followed, 'pose'> & { readonly pose: undefined }> {
+  for (let n = from; n <= to; n++) yield { frame: n, picture: await frames.frame(n), pose: undefined, laid: undefined };
 }

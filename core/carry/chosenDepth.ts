@@ -1,4 +1,5 @@
 import type { Size } from '../kind';
+import type { Mask } from '../raster/picture';
 import type { Candidate } from './candidates';
 
 /** Two keys that agree to so much of all depth are both right: their mean is taken, by how near each lies in time. */
@@ -23,11 +24,15 @@ export interface Saying {
 /**
  * Chooses for each pixel what fits its colours best. @param sayings at least one of them says something of nearly
  * every pixel
+ * @param apart what moves by itself, 255: it is not asked how far it is trusted
  */
-export function chosenDepth({ width, height }: Size, sayings: readonly Saying[]): ChosenDepth {
+export function chosenDepth({ width, height }: Size, sayings: readonly Saying[], apart?: Mask): ChosenDepth {
   const depth = new Float32Array(width * height).fill(-1);
   let trusted = 0;
+  const hidden = (i: number): boolean => apart !== undefined && apart.data[i] > 0;
+  let asked = 0;
   for (let i = 0; i < depth.length; i++) {
+    if (!hidden(i)) asked++;
     let best: Saying | undefined;
     for (const saying of sayings)
       if (saying.candidate.depth[i] >= 0 && (!best || saying.candidate.cost[i] < best.candidate.cost[i])) best = saying;
@@ -42,9 +47,9 @@ export function chosenDepth({ width, height }: Size, sayings: readonly Saying[])
       weights += near;
     }
     depth[i] = weights > 0 ? sum / weights : value;
-    if (cost[i] < TRUSTED) trusted++;
+    if (cost[i] < TRUSTED && !hidden(i)) trusted++;
   }
-  return { width, height, depth: filled(depth, width), trust: trusted / depth.length };
+  return { width, height, depth: filled(depth, width), trust: asked > 0 ? trusted / asked : 1 };
 }
 
 /** What nobody said anything of takes the farther of what is next to it in its row. */

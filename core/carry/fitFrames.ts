@@ -2,7 +2,7 @@ import type { Chain } from '../flow/chain';
 import { inverseSearch } from '../flow/inverseSearch';
 import type { Plane } from '../flow/plane';
 import { sampledAt } from '../raster/sampledAt';
-import type { DepthMap } from '../raster/picture';
+import type { DepthMap, Mask } from '../raster/picture';
 import type { Frame } from './frame';
 import { fitMotion, RigidMotion, type MotionSample } from './rigidMotion';
 
@@ -23,25 +23,43 @@ const GREY_OFF = 8;
  */
 export type MotionBegin = RigidMotion | Chain;
 
+/** A key's depth, and what of it moves by itself and tells nothing of the scene's motion, 255. */
+export interface KeyDepth {
+  readonly depth: DepthMap;
+  readonly apart?: Mask | undefined;
+}
+
 /**
  * How a key's scene has moved by a frame. The frame is taken back by what is known beforehand, and the motion fitted
  * to the flow that is
  * left; so again. A chain of flow drifts from frame to frame, a motion that is fitted anew to the key does not.
  */
-export function fitFrames(key: Frame, depth: DepthMap, frame: Frame, begin: MotionBegin): RigidMotion {
-  const places = surePlaces(key.half, depth);
+export function fitFrames(
+  key: Frame,
+  { depth, apart }: KeyDepth,
+  frame: Pick<Frame, 'half'>,
+  begin: MotionBegin,
+): RigidMotion {
+  const places = surePlaces(key.half, depth, apart);
   let motion = begin instanceof RigidMotion ? begin : fitToChain(key, depth, places, begin);
   const out = new Float64Array(2);
   for (let refit = 0; refit < REFITS; refit++) {
     const back = takenBack(key.half, frame.half, depth, motion);
     const left = inverseSearch(key.half, back);
-    const samples = places.map((n): MotionSample => {
+    const greyer = places.map((n) => {
+      const x = n % key.half.width;
+      const y = Math.floor(n / key.half.width);
+      return sampledAt(back, x + left.dx[n], y + left.dy[n]) - key.half.data[n];
+    });
+    // The light may have changed meanwhile.
+    const light = Float32Array.from(greyer).sort()[greyer.length >> 1] ?? 0;
+    const samples = places.map((n, k): MotionSample => {
       const x = n % key.half.width;
       const y = Math.floor(n / key.half.width);
       const [rx, ry] = [left.dx[n], left.dy[n]];
       const at = depthAt(depth, key.half, n);
       motion.move(2 * x + 1, 2 * y + 1, at, out);
-      const off = Math.abs(sampledAt(back, x + rx, y + ry) - key.half.data[n]);
+      const off = Math.abs(greyer[k] - light);
       return sampleOf(n, key.half, {
         depth: at,
         dx: rx + out[0] / 2,
@@ -87,7 +105,7 @@ const depthAt = ({ width, data }: DepthMap, half: Plane, n: number): number => {
  * motion would be biased
  * towards their mean.
  */
-function surePlaces(half: Plane, depth: DepthMap): number[] {
+function surePlaces(half: Plane, depth: DepthMap, apart: Mask | undefined): number[] {
   const { width, height, data } = half;
   const places: number[] = [];
   for (let y = AWAY; y < height - AWAY; y += GRID)
@@ -95,6 +113,7 @@ function surePlaces(half: Plane, depth: DepthMap): number[] {
       const i = y * width + x;
       if (Math.abs(data[i + 1] - data[i - 1]) + Math.abs(data[i + width] - data[i - width]) < 2 * TEXTURED) continue;
       const at = depthAt(depth, half, i);
+      if (apart && apart.data[2 * y * apart.width + 2 * x] > 0) continue;
       const even = [1, -1, width, -width, width + 1, width - 1, 1 - width, -1 - width].every(
         (step) => Math.abs(depthAt(depth, half, i + AWAY * step) - at) < EVEN,
       );

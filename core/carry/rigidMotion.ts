@@ -1,6 +1,21 @@
 import type { Size } from '../kind';
 import { NormalEquations } from './normalEquations';
 
+/** Beyond this median residual a scene is not rigid, px. */
+export const NOT_RIGID = 1;
+
+/** A camera that takes the picture by less stands still, px. */
+export const STILL = 0.5;
+
+/** Where a motion is looked at: shares of the picture. */
+const PLACES = [
+  [0.5, 0.5],
+  [0, 0],
+  [1, 0],
+  [0, 1],
+  [1, 1],
+] as const;
+
 /**
  * How a rigid scene moves in the picture when its camera moves a little: a place x of depth d (linear in one over the
  * distance) goes by
@@ -9,6 +24,17 @@ import { NormalEquations } from './normalEquations';
  * picture. Places are px from the picture's middle over half its width.
  */
 export class RigidMotion {
+  // Read for every pixel: fields are quicker than a list.
+  private readonly a: number;
+  private readonly b: number;
+  private readonly c: number;
+  private readonly r0: number;
+  private readonly r1: number;
+  private readonly r2: number;
+  private readonly r3: number;
+  private readonly r4: number;
+  private readonly r5: number;
+
   /**
    * @param terms a, b, c, then the six: shift across and down, turn in the picture, turn to the side and up, zoom
    * @param residual half of the samples lie nearer to it than so many px
@@ -17,7 +43,9 @@ export class RigidMotion {
     readonly size: Size,
     readonly terms: readonly number[],
     readonly residual: number,
-  ) {}
+  ) {
+    [this.a, this.b, this.c, this.r0, this.r1, this.r2, this.r3, this.r4, this.r5] = terms;
+  }
 
   /** Where a place of a depth goes to: px it moves by, written into `out`. */
   move(x: number, y: number, depth: number, out: Float64Array): void {
@@ -25,18 +53,31 @@ export class RigidMotion {
     const half = width / 2;
     const px = (x - width / 2) / half;
     const py = (y - height / 2) / half;
-    const [a, b, c, r0, r1, r2, r3, r4, r5] = this.terms;
-    const turnU = r0 - r2 * py + r3 * px * px + r4 * px * py + r5 * px;
-    const turnV = r1 + r2 * px + r3 * px * py + r4 * py * py + r5 * py;
+    const turnU = this.r0 - this.r2 * py + this.r3 * px * px + this.r4 * px * py + this.r5 * px;
+    const turnV = this.r1 + this.r2 * px + this.r3 * px * py + this.r4 * py * py + this.r5 * py;
     // x' stands on both sides: u = (a + c (px + u)) d + turn.
-    const share = half / (1 - c * depth);
-    out[0] = share * ((a + c * px) * depth + turnU);
-    out[1] = share * ((b + c * py) * depth + turnV);
+    const share = half / (1 - this.c * depth);
+    out[0] = share * ((this.a + this.c * px) * depth + turnU);
+    out[1] = share * ((this.b + this.c * py) * depth + turnV);
+  }
+
+  /** By how much it takes the picture's corners and middle, px, at the most, at half of all depth. */
+  shift(): number {
+    const { width, height } = this.size;
+    const out = new Float64Array(2);
+    let most = 0;
+    for (const [x, y] of PLACES) {
+      this.move(x * width, y * height, 0.5, out);
+      most = Math.max(most, Math.hypot(out[0], out[1]));
+    }
+    return most;
   }
 
   /** The depth of a place after the camera has moved: its distance is as much shorter as the camera has come nearer. */
   depthAfter(depth: number): number {
-    return Math.min(1, Math.max(0, depth / Math.max(0.05, 1 - this.terms[2] * depth)));
+    const nearer = 1 - this.c * depth;
+    const after = depth / (nearer > 0.05 ? nearer : 0.05);
+    return after > 1 ? 1 : after;
   }
 }
 

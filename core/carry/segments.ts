@@ -33,6 +33,15 @@ export function segmentsOf(frames: number, keys: readonly number[], cuts: readon
   return segments;
 }
 
+/** Frames of scenes in which no key lies: nothing is carried there. @param keys rising @param cuts first frames of scenes */
+export function framesWithout(frames: number, keys: readonly number[], cuts: readonly number[]): number[] {
+  const bounds = [0, ...cuts, frames];
+  return Array.from({ length: frames }, (_, n) => n).filter((n) => {
+    const scene = bounds.findIndex((end) => end > n);
+    return !keys.some((key) => key >= bounds[scene - 1] && key < bounds[scene]);
+  });
+}
+
 /** Frames of a stretch that are no keys. */
 export function carriedIn({ first, last, keys }: Segment): number[] {
   const frames: number[] = [];

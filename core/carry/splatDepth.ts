@@ -1,4 +1,4 @@
-import type { DepthMap } from '../raster/picture';
+import type { DepthMap, Mask } from '../raster/picture';
 import type { RigidMotion } from './rigidMotion';
 
 /** A key's depth as another frame sees it. */
@@ -12,13 +12,14 @@ export interface Splat {
 /** Each pixel is laid down as so many to a side, so that a surface that grows has no cracks up to that size. */
 const PARTS = 2;
 
-/** Lays a key's depth where a motion takes it; the nearest wins. */
-export function splatDepth({ width, height, data }: DepthMap, motion: RigidMotion): Splat {
+/** Lays a key's depth where a motion takes it; the nearest wins. @param apart what is left out, 255 */
+export function splatDepth({ width, height, data }: DepthMap, motion: RigidMotion, apart?: Mask): Splat {
   const depth = new Float32Array(width * height).fill(-1);
   const from = new Int32Array(width * height).fill(-1);
   const out = new Float64Array(2);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
+      if (apart && apart.data[i] > 0) continue;
       const was = data[i] / 65535;
       motion.move(x + 0.5, y + 0.5, was, out);
       const now = motion.depthAfter(was);

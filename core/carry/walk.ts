@@ -1,7 +1,7 @@
 import { before, noChain, type Chain } from '../flow/chain';
 import { inverseSearch } from '../flow/inverseSearch';
 import { trustOf } from '../flow/trust';
-import type { DepthMap } from '../raster/picture';
+import type { DepthMap, Mask } from '../raster/picture';
 import { fitFrames, type MotionBegin } from './fitFrames';
 import type { Frame } from './frame';
 import type { RigidMotion } from './rigidMotion';
@@ -10,6 +10,8 @@ import type { RigidMotion } from './rigidMotion';
 export interface SeenKey {
   readonly frame: number;
   readonly depth: DepthMap;
+  /** What moves by itself there, and is carried by itself, 255. */
+  readonly apart: Mask | undefined;
   readonly seen: Frame;
 }
 
@@ -37,7 +39,7 @@ export class Walk {
     const home = inverseSearch(frame.half, this.last.half);
     this.chain = before(home, trustOf(home, away), this.chain);
     const begin = this.begin ?? { ...away, trust: trustOf(away, home) };
-    const motion = fitFrames(this.key.seen, this.key.depth, frame, begin);
+    const motion = fitFrames(this.key.seen, this.key, frame, begin);
     this.begin = motion;
     this.last = frame;
     return { chain: this.chain, motion };

@@ -1,10 +1,11 @@
 import type { Point } from './geometry';
 
 /**
- * A path with fewer corners: none that is left out lies farther than `tolerance` px from the line that replaces it; both ends stay.
+ * A path with fewer corners: none that is left out lies farther than `tolerance` px from the line that replaces it;
+ * both ends stay.
  *
- * Source: Douglas and Peucker, "Algorithms for the reduction of the number of points required to represent a digitized line or its
- * caricature", Cartographica 10(2), 1973.
+ * Source: Douglas and Peucker, "Algorithms for the reduction of the number of points required to represent a digitized
+ * line or its caricature", Cartographica 10(2), 1973.
  */
 export function simplifyPath<P extends Point>(path: readonly P[], tolerance: number): P[] {
   if (path.length < 3) return path.slice();

@@ -1,4 +1,6 @@
-import { atMoment, carriedName, keysAround, nearestKey, storedMoment } from './atMoment';
+import { atMoment, nearestKey, storedMoment } from './atMoment';
+import { carriedName, depthFrom } from './carriedNames';
+import { keysAround } from './keysAround';
 import { budgetAt, newDocument, patchDocument, type Footage, type ShotDocument } from './document';
 
 const ID = (n: number): string => `7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a${String(n).padStart(2, '0')}`;
@@ -15,7 +17,6 @@ const source = {
 const key = (frame: number, revision: string): Footage['keys'][number] => ({
   frame,
   revision,
-  behind: null,
   marks: [],
   keptDepths: [],
 });
@@ -27,6 +28,7 @@ const film = (keys: Footage['keys'], script: Footage['script'] = []): ShotDocume
     sound: null,
     range: null,
     keys,
+    fills: [],
     script,
     markers: [],
   },
@@ -45,12 +47,12 @@ describe('a document at a frame', () => {
   test('without a key shows what is carried, or the nearest key’s', () => {
     expect(atMoment(document, 9).depth.revision).toBe(ID(10));
     expect(atMoment(document, 40).depth.revision).toBe(ID(12));
-    const name = carriedName(source.mediaId, document.footage!, 9);
+    const name = carriedName(source.mediaId, depthFrom(document), 9);
     expect(atMoment(document, 9, (asked) => asked === name).depth.revision).toBe(name);
     expect(nearestKey(document.footage!, 35).frame).toBe(23);
     expect(keysAround(document.footage!, 23).before?.frame).toBe(23);
-    expect(carriedName(source.mediaId, document.footage!, 9)).not.toBe(
-      carriedName(source.mediaId, film([key(0, ID(10)), key(23, ID(13))]).footage!, 9),
+    expect(carriedName(source.mediaId, depthFrom(document), 9)).not.toBe(
+      carriedName(source.mediaId, depthFrom(film([key(0, ID(10)), key(23, ID(13))])), 9),
     );
   });
 

@@ -1,44 +1,24 @@
 import { CoreError } from '../error';
+import { carriedName, depthFrom } from './carriedNames';
 import { budgetAt, withBudgetAt } from './document';
 import type { DepthKeyPart, Footage, ShotDocument } from './document';
+import { fillAtMoment, withFillKey } from './fillAtMoment';
+import { isCarriedPlate } from './isCarriedPlate';
+import { keysAround } from './keysAround';
+import { plateAtMoment, plateKeyAt, withPlateKey } from './plateAtMoment';
 
-// A document always stands at one frame of its footage: source, depth, marks and kept versions are those of that
-// frame. What belongs
-// to the others lies among the keys.
+// A document always stands at one frame of its footage: source, depth, plates, fills, marks and kept versions are those
+// of that frame. What belongs to the others lies among the keys.
 
 /** The key of a frame; undefined where its depth is carried. */
 export const keyAt = ({ keys }: Pick<Footage, 'keys'>, moment: number): DepthKeyPart | undefined =>
   keys.find(({ frame }) => frame === moment);
-
-/** The keys on both sides of a frame, itself included. */
-export function keysAround<Key extends { readonly frame: number }>(
-  { keys }: { readonly keys: readonly Key[] },
-  moment: number,
-): { readonly before: Key | undefined; readonly after: Key | undefined } {
-  return {
-    before: keys.filter(({ frame }) => frame <= moment).pop(),
-    after: keys.find(({ frame }) => frame >= moment),
-  };
-}
 
 /** The key that is nearest in time: the earlier of two. */
 export function nearestKey(footage: Pick<Footage, 'keys'>, moment: number): DepthKeyPart {
   const { before, after } = keysAround(footage, moment);
   if (!before || !after) return (before ?? after)!;
   return moment - before.frame <= after.frame - moment ? before : after;
-}
-
-type NamedKey = Pick<DepthKeyPart, 'frame' | 'revision'>;
-
-/**
- * What a frame's carried depth is called: by the frame, and by the keys that it is carried from. Another key, another
- * name: what is
- * stored under one never changes.
- */
-export function carriedName(mediaId: string, footage: { readonly keys: readonly NamedKey[] }, moment: number): string {
-  const { before, after } = keysAround(footage, moment);
-  const side = (key: NamedKey | undefined): string => (key ? `${key.frame}-${key.revision}` : 'none');
-  return `carried_${mediaId}_${side(before)}_${side(after)}_${moment}`;
 }
 
 /**
@@ -56,19 +36,25 @@ export function atMoment(
   const held = withKey(document);
   const footage = held.footage!;
   const key = keyAt(footage, moment);
-  const name = carriedName(document.source.mediaId, footage, moment);
+  const name = carriedName(document.source.mediaId, depthFrom(held), moment);
   const shown = key ?? nearestKey(footage, moment);
+  const { behind, ...painted } = fillAtMoment(held, moment, carried);
   return {
     ...held,
     source: { ...document.source, moment },
-    depth: { ...document.depth, revision: !key && carried(name) ? name : shown.revision, behind: shown.behind },
+    depth: { ...document.depth, revision: !key && carried(name) ? name : shown.revision, behind },
+    ...painted,
+    plates: held.plates.map((plate) => plateAtMoment(plate, document.source.mediaId, moment, carried)),
     budget: footage.script.length > 0 ? budgetAt(footage.script, moment) : document.budget,
     marks: key?.marks ?? [],
     keptDepths: key?.keptDepths ?? [],
   };
 }
 
-/** The same document, with what it says of its frame's depth among the keys, and of its budget in the depth script. */
+/**
+ * The same document, with what it says of its frame's depth, plates and fills among the keys, and of its budget in the
+ * depth script.
+ */
 function withKey(document: ShotDocument): ShotDocument {
   const { footage, source, depth, marks, keptDepths, budget } = document;
   if (!footage) return document;
@@ -77,25 +63,49 @@ function withKey(document: ShotDocument): ShotDocument {
   const same = scripted.nearPx === budget.nearPx && scripted.farPx === budget.farPx;
   const script = same ? footage.script : withBudgetAt(footage.script, moment, budget);
   const keys = footage.keys.map((key) =>
-    key.frame === source.moment ? { ...key, revision: depth.revision, behind: depth.behind, marks, keptDepths } : key,
+    key.frame === source.moment ? { ...key, revision: depth.revision, marks, keptDepths } : key,
   );
-  return { ...document, footage: { ...footage, keys, script } };
+  return {
+    ...document,
+    footage: { ...footage, keys, script, fills: withFillKey(document) },
+    plates: document.plates.map((plate) => withPlateKey(plate, moment)),
+  };
 }
 
 /**
  * A document that was changed at a frame, as it is stored: at its first frame.
  * @param seen what was changed
- * @throws CoreError `no-key` where a frame's depth was changed that has none of its own
+ * @throws CoreError `no-key` where a frame's depth was changed that has none of its own, or a plate's that has no key
+ * there; `not-on-footage` for what films cannot have
  */
 export function storedMoment(seen: ShotDocument, changed: ShotDocument): ShotDocument {
   if (!changed.footage) return changed;
-  if (changed.plates.length > 0 || changed.fill !== null || changed.overpaint !== null || changed.frame !== null)
-    throw new CoreError(
-      'not-on-footage',
-      'Plates, fills and a wider canvas are for stills: a shot that moves has one depth map a frame so far.',
-    );
+  if (changed.frame !== null) throw notOnFootage('A wider canvas is for stills.');
+  if (changed.plates.some(({ fill, overpaint, strokes }) => fill !== null || overpaint !== null || strokes.length > 0))
+    throw notOnFootage('On a film only the back plate is filled: plates go on smoothly behind nearer ones.');
   if (changed.depth.revision !== seen.depth.revision || changed.marks.length > 0) requireKey(changed);
-  return atMoment(changed, 0);
+  const held = withKey(changed);
+  for (const plate of changed.plates) {
+    const was = seen.plates.find(({ id }) => id === plate.id);
+    // Where keys come and go, its depth changes by itself.
+    if (was?.keys === plate.keys && !equalDepth(was.depth, plate.depth)) requirePlateKey(held, plate.id);
+  }
+  return atMoment(held, 0);
+}
+
+const notOnFootage = (says: string): CoreError => new CoreError('not-on-footage', says);
+
+const equalDepth = (a: ShotDocument['plates'][number]['depth'], b: typeof a): boolean =>
+  a.revision === b.revision && a.near === b.near && a.far === b.far;
+
+/** @throws CoreError `no-key` where a document stands at a frame to which a plate is carried */
+export function requirePlateKey({ footage, source: { moment = 0 }, plates }: ShotDocument, id: string): void {
+  const plate = plates.find((p) => p.id === id);
+  if (footage && plate && isCarriedPlate(plate) && !plateKeyAt(plate, moment))
+    throw new CoreError(
+      'no-key',
+      `${plate.name} has no key at frame ${moment + 1}: it is carried there. Set a key there in the Cut stage, then change it.`,
+    );
 }
 
 /** @throws CoreError `no-key` where a document stands at a frame whose depth is carried */

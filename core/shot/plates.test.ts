@@ -45,6 +45,7 @@ const plate = (plateId: string, far: number, near: number, more: Partial<Plate> 
   overpaint: null,
   tearPx: null,
   tearSoftPx: null,
+  keys: [],
   group: null,
   depth: { revision: plateId, near, far },
   hidden: false,

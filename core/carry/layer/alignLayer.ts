@@ -42,8 +42,9 @@ const HELD = 1e4;
  * Source: Lucas and Kanade, "An iterative image registration technique", IJCAI 1981, with the weights of Geman and
  * McClure.
  * @param begin where it is thought to be
+ * @param whole most of it is seen: growth and turn are found too. What is half hidden tells too little of them
  */
-export function alignLayer(template: Template, frame: Picture8, begin: LayerPose): Found {
+export function alignLayer(template: Template, frame: Picture8, begin: LayerPose, whole = true): Found {
   const margin = 12 + template.reach * (0.15 + Math.abs(begin.grow) + Math.abs(begin.turn));
   const { x, y, rect } = template;
   const around = clipRect(
@@ -62,7 +63,7 @@ export function alignLayer(template: Template, frame: Picture8, begin: LayerPose
   for (let n = levels.length - 1; n >= 0; n--) {
     const at = { template: template.levels[n], frame: levels[n], middle: [x, y] as const, held: begin };
     pose = stepped(at, pose, 2);
-    pose = stepped(at, pose, 4);
+    if (whole) pose = stepped(at, pose, 4);
   }
   const shift = { template: template.levels[0], frame: levels[0], middle: [x, y] as const, held: begin };
   return { pose, off: colourOff(shift, pose) };

@@ -7,6 +7,9 @@ import { AT_KEY, goesOn, type LayerPose } from './layerPose';
 import type { LaidLayer } from './laidLayer';
 import type { Template } from './template';
 
+/** Of which less is seen, its size and turn are left as they were. */
+const WHOLE = 0.85;
+
 /** A cut-out's way through the frames on one side of its key; each frame begins with what the ones before it say. */
 export class FollowedLayer {
   private before: LayerPose = AT_KEY;
@@ -23,7 +26,8 @@ export class FollowedLayer {
     const begins = [goes];
     const flow = seen && flowOf(last.half, frame.half, seen);
     if (flow) begins.push({ ...this.now, dx: this.now.dx + flow[0], dy: this.now.dy + flow[1] });
-    const tries = begins.map((begin) => alignLayer(this.template, frame.picture, begin));
+    const whole = !seen || seen.agrees >= WHOLE;
+    const tries = begins.map((begin) => alignLayer(this.template, frame.picture, begin, whole));
     return tries.reduce((a, b) => (b.off < a.off ? b : a)).pose;
   }
 

@@ -1,16 +1,11 @@
 import { z } from 'zod';
 import { keptDepthsPart } from './keptDepths';
 import { easeSchema } from '../../time/ease';
+import { footageFrame as frame, MOST_FOOTAGE, MOST_KEYS, rising } from './frames';
 import { marksPart } from './marks';
+import { paintedPart } from './plate';
 import { budgetSchema } from './stereo';
 
-/** Footage may have so many frames: a minute at 60 a second. */
-export const MOST_FOOTAGE = 3600;
-
-/** So many frames may have depth of their own. */
-const MOST_KEYS = 400;
-
-const frame = z.number().int().min(0).max(MOST_FOOTAGE);
 const rateSchema = z.strictObject({
   numerator: z.number().int().positive(),
   denominator: z.number().int().positive(),
@@ -29,32 +24,31 @@ export const footageSchema = z.strictObject({
     .array(
       z.strictObject({
         frame,
-        /** The back plate's map, and where that is painted behind plates. */
+        /** The back plate's map. */
         revision: z.uuid(),
-        behind: z.uuid().nullable(),
         ...marksPart,
         ...keptDepthsPart,
       }),
     )
     .min(1)
     .max(MOST_KEYS)
-    .refine(
-      (keys) => keys.every((key, n) => (n === 0 ? key.frame === 0 : key.frame > keys[n - 1].frame)),
-      'Keys must follow one another.',
-    ),
+    .refine((keys) => keys[0].frame === 0 && rising(keys), 'Keys must follow one another.'),
+  /** Frames at which what lies behind the plates was filled; carried to the others. */
+  fills: z
+    .array(z.strictObject({ frame, ...paintedPart }))
+    .max(MOST_KEYS)
+    .refine(rising, 'Keys must follow one another.'),
   /** How much depth there is over time; without keys the shot's budget holds for all frames. */
   script: z
     .array(z.strictObject({ frame, ease: easeSchema, budget: budgetSchema }))
     .max(MOST_KEYS)
-    .refine(
-      (keys) => keys.every((key, n) => n === 0 || key.frame > keys[n - 1].frame),
-      'Keys must follow one another.',
-    ),
+    .refine(rising, 'Keys must follow one another.'),
   /** Frames that somebody has marked. */
   markers: z.array(z.strictObject({ frame, name: z.string().trim().min(1).max(60) })).max(200),
 });
 export type Footage = z.infer<typeof footageSchema>;
 export type DepthKeyPart = Footage['keys'][number];
+export type FillKeyPart = Footage['fills'][number];
 
 /** What a page may change of it; keys have their own ways. */
 export const footagePatchSchema = footageSchema.pick({ range: true, markers: true, script: true }).partial();

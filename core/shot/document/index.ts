@@ -1,6 +1,7 @@
 export * from './camera';
 export * from './depthScript';
 export * from './footage';
+export * from './frames';
 export * from './keptDepths';
 export * from './marks';
 export * from './move';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { footageFrame, MOST_KEYS, rising } from './frames';
 import { HELD_STROKES, heldStrokeSchema } from './stroke';
 import { tearLimit, tearSoftness } from './stereo';
 
@@ -50,6 +51,18 @@ export const paintedPart = {
   strokes: z.array(heldStrokeSchema).max(HELD_STROKES),
 } as const;
 
+const plateDepthSchema = z.strictObject({ revision: z.uuid().nullable(), near: depthEnd, far: depthEnd });
+
+/** A plate of a film at a frame that was worked on. */
+export const plateKeySchema = z.strictObject({
+  frame: footageFrame,
+  /** Null: it is not to be seen there. */
+  matte: z.uuid().nullable(),
+  choice: z.string().length(64).nullable(),
+  depth: plateDepthSchema,
+});
+export type PlateKey = z.infer<typeof plateKeySchema>;
+
 /** A cut-out piece of the picture with matte and depth of its own; planned only, as long as it has no matte. */
 export const plateSchema = z.strictObject({
   id: z.uuid(),
@@ -70,7 +83,9 @@ export const plateSchema = z.strictObject({
   /** Plates of one group move, hide and lock together. */
   group: plateName.nullable(),
   /** The depth span that its map is stretched over. */
-  depth: z.strictObject({ revision: z.uuid().nullable(), near: depthEnd, far: depthEnd }),
+  depth: plateDepthSchema,
+  /** Of a film: the frames at which it was cut or corrected; it is carried to the others. None in a still. */
+  keys: z.array(plateKeySchema).max(MOST_KEYS).refine(rising, 'Keys must follow one another.'),
   hidden: z.boolean(),
   locked: z.boolean(),
 });

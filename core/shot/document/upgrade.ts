@@ -33,7 +33,11 @@ const PLATE_OF_BEFORE: Fields = {
   tearPx: null,
   tearSoftPx: null,
   strokes: [],
+  keys: [],
 };
+/** Parts of plates, and of what a film has, that have come since the newest version. */
+const PLATE_PARTS_SINCE: Fields = { strokes: [], keys: [] };
+const FOOTAGE_PARTS_SINCE: Fields = { fills: [] };
 const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
 
 /**
@@ -42,9 +46,7 @@ const EDGE_OF_BEFORE: Fields = { growTolerance: 16, growPx: 0, unsure: [] };
  */
 export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => string): ShotDocument {
   const given = stored as Fields & { version: number };
-  const whole = withStrokes(
-    Object.keys(PARTS_SINCE).every((part) => part in given) ? given : { ...PARTS_SINCE, ...given },
-  );
+  const whole = withParts(holds(PARTS_SINCE, given) ? given : { ...PARTS_SINCE, ...given });
   const document = withRecipes(whole);
   if (document.version === VERSION) return document as unknown as ShotDocument;
   const upgraded: Fields = { ...DOCUMENT_OF_BEFORE, ...document, version: VERSION };
@@ -55,11 +57,20 @@ export function upgradeDocument(stored: unknown, nameOf: (choice: Choice) => str
   } as unknown as ShotDocument;
 }
 
-/** With strokes that are held for every plate: none for one that was stored before there were any. */
-function withStrokes<D extends Fields & { version: number }>(document: D): D {
+const holds = (parts: Fields, given: Fields): boolean => Object.keys(parts).every((part) => part in given);
+
+/** With the parts of plates and of films that have come since it was stored. */
+function withParts<D extends Fields & { version: number }>(document: D): D {
+  if (document.version !== VERSION) return document;
   const plates = document.plates as Fields[] | undefined;
-  if (document.version !== VERSION || plates?.every((plate) => 'strokes' in plate)) return document;
-  return { ...document, plates: plates?.map((plate) => ({ strokes: [], ...plate })) };
+  const footage = document.footage as Fields | null | undefined;
+  const whole = plates?.every((plate) => holds(PLATE_PARTS_SINCE, plate)) ?? true;
+  if (whole && (!footage || holds(FOOTAGE_PARTS_SINCE, footage))) return document;
+  return {
+    ...document,
+    plates: plates?.map((plate) => ({ ...PLATE_PARTS_SINCE, ...plate })),
+    ...(footage ? { footage: { ...FOOTAGE_PARTS_SINCE, ...footage } } : {}),
+  };
 }
 
 /** With the recipes that have come since it was stored. */
