@@ -5,7 +5,7 @@
 export default {
   // Packages that come as modules only.
   transformIgnorePatterns: [
-    '/node_modules/(?!(@ant-design/colors|@ant-design/fast-color|p-queue|eventemitter3|p-timeout|lru-cache|content-disposition|range-parser|exif-reader|parse-exr)/)',
+    '/node_modules/(?!(@ant-design/colors|@ant-design/fast-color|p-queue|eventemitter3|p-timeout|lru-cache|content-disposition|range-parser|exif-reader|parse-exr|@noble/hashes)/)',
   ],
   testEnvironment: 'node',
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],

@@ -46,7 +46,7 @@ export async function footage(words: readonly string[]): Promise<void> {
         'no-frames',
         `'${name}' has frames 1 to ${all}; --frames asks for ${range.first + 1} to ${range.last + 1}.`,
       );
-    film.requireDepth(range);
+    film.requireCarried(range);
     // Codecs take even sides only.
     const even = eyeSize({ size: 'source', custom: document.source }, document.source);
     const how = { size: isVideo(ending) ? even : document.source, shutter: 0 };

@@ -91,9 +91,13 @@ const escape = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.
 function stackXml({ width, height }: { width: number; height: number }, layers: readonly OraLayer[]): string {
   const rows = layers.map(
     (l) =>
-      `    <layer name="${escape(l.name)}" src="${l.src}" x="${l.x}" y="${l.y}" opacity="1.0" visibility="${l.visible ? 'visible' : 'hidden'}" composite-op="svg:src-over"/>`,
+      `    <layer name="${escape(l.name)}" src="${l.src}" x="${l.x}" y="${l.y}" opacity="1.0" ` +
+      `visibility="${l.visible ? 'visible' : 'hidden'}" composite-op="svg:src-over"/>`,
   );
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.6" w="${width}" h="${height}">\n  <stack>\n${rows.join('\n')}\n  </stack>\n</image>\n`;
+  return (
+    `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.6" w="${width}" h="${height}">\n` +
+    `  <stack>\n${rows.join('\n')}\n  </stack>\n</image>\n`
+  );
 }
 
 const whole = z.coerce.number().int().min(-100_000).max(100_000);

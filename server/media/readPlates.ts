@@ -110,12 +110,14 @@ export async function readPlateFolder(dir: string): Promise<{
     if (map.width !== part.width || map.height !== part.height)
       throw new CoreError(
         'size-differs',
-        `${entry.depth} is ${map.width} × ${map.height} px but ${entry.picture} ${part.width} × ${part.height} px. Both must have the same size.`,
+        `${entry.depth} is ${map.width} × ${map.height} px but ${entry.picture} ${part.width} × ${part.height} px. ` +
+          `Both must have the same size.`,
       );
     if (entry.left + part.width > width || entry.top + part.height > height)
       throw new CoreError(
         'size-differs',
-        `${entry.picture} is ${part.width} × ${part.height} px at ${entry.left}, ${entry.top}: it reaches beyond the canvas of ${width} × ${height} px.`,
+        `${entry.picture} is ${part.width} × ${part.height} px at ${entry.left}, ${entry.top}: ` +
+          `it reaches beyond the canvas of ${width} × ${height} px.`,
       );
     const placed = emptyPicture(part, width, height);
     const most = isDeep(placed) ? 65535 : 255;

@@ -54,14 +54,16 @@ export async function readSidecar(path: string): Promise<Sidecar> {
     throw new Problem(
       422,
       'network-large',
-      `${name} has ${Math.round(size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB fit. A smaller or quantised one of its kind will do.`,
+      `${name} has ${Math.round(size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB fit. ` +
+        `A smaller or quantised one of its kind will do.`,
     );
   const text = await readFile(beside, 'utf8').catch(() => undefined);
   if (text === undefined)
     throw new Problem(
       422,
       'no-sidecar',
-      `${name} has no ${sideName} beside it that says how a picture is put in. It begins as ${SIDECAR_EXAMPLE}; docs/formats.md names the rest.`,
+      `${name} has no ${sideName} beside it that says how a picture is put in. ` +
+        `It begins as ${SIDECAR_EXAMPLE}; docs/formats.md names the rest.`,
     );
   let json: unknown;
   try {

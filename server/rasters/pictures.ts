@@ -2,6 +2,7 @@ import sharp from 'sharp';
 import type { Rect } from '@/core/raster/geometry';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { narrowed, widened } from '@/core/raster/bits';
+import { isCarriedName } from '@/core/shot/carriedNames';
 import { readReducedColours } from './pyramid';
 import { loadRevision, readWindow, replaceRect, storeFlat, storeMap, type Revision } from './revisions';
 import { TILE } from './tiles';
@@ -19,7 +20,7 @@ export async function storePicture(em: EntityManager, { width, height, data }: S
 
 /**
  * Stores a picture of which only a rectangle differs from a stored one (null: from an empty one): the tiles under it,
- * no others.
+ * no others. What was carried to a frame so far is stored whole.
  */
 export async function storeChanged(
   em: EntityManager,
@@ -27,6 +28,7 @@ export async function storeChanged(
   { width, height, data }: Straight,
   { left, top, right, bottom }: Rect,
 ): Promise<Revision> {
+  if (isCarriedName(was)) return storePicture(em, { width, height, data } as Straight);
   const base = was === null ? await storeFlat(em, { width: width * 4, height }, 0) : await loadRevision(em, was);
   const wide = sixteenBits(data) ? data : widenedRows(data, width, top, bottom);
   return replaceRect(

@@ -5,12 +5,14 @@ import { coverWindow } from '@/core/move/coverWindow';
 import { unpremultiply } from '@/core/raster/alpha';
 import { toEightBits, type Straight } from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
-import { atMoment, carriedName, keyAt } from '@/core/shot/atMoment';
+import { atMoment, keyAt } from '@/core/shot/atMoment';
+import { carriedName, depthFrom, hidingPlates, plateName } from '@/core/shot/carriedNames';
+import { plateKeyAt } from '@/core/shot/plateAtMoment';
 import { footageRange, type Footage, type ShotDocument } from '@/core/shot/document';
 import { renderView } from '@/core/view/renderView';
 import { storedFootage } from '../media/footage/openFootage';
 import { pixelsOf } from '../media/pixelsOf';
-import { carriedIsThere } from '../shots/carriedDepth';
+import { carriedIsThere } from '../shots/carriedRasters';
 import { rastersWith } from '../shots/platePixels';
 import { MoveShop } from './moveShop';
 
@@ -33,18 +35,32 @@ export class FilmShop {
     return footageRange(this.footage);
   }
 
-  /** @throws CoreError `not-carried` where frames have no depth yet */
-  requireDepth({ first, last } = this.range): void {
+  /** @throws CoreError `not-carried` where depth or a plate is not carried to frames yet */
+  requireCarried({ first, last } = this.range): void {
     const { mediaId } = this.document.source;
-    const open: number[] = [];
-    for (let n = first; n <= last; n++)
-      if (!keyAt(this.footage, n) && !carriedIsThere(carriedName(mediaId, this.footage, n))) open.push(n);
-    if (open.length > 0)
+    const open = (is: (n: number) => boolean): number[] => {
+      const frames: number[] = [];
+      for (let n = first; n <= last; n++) if (!is(n)) frames.push(n);
+      return frames;
+    };
+    const depth = open(
+      (n) => keyAt(this.footage, n) !== undefined || carriedIsThere(carriedName(mediaId, depthFrom(this.document), n)),
+    );
+    if (depth.length > 0)
       throw new CoreError(
         'not-carried',
-        `${open.length} of ${last - first + 1} frames have no depth yet, the first is frame ${open[0] + 1}. ` +
+        `${depth.length} of ${last - first + 1} frames have no depth yet, the first is frame ${depth[0] + 1}. ` +
           'Carry depth to them in the Depth stage, under Over time, then render again.',
       );
+    for (const plate of hidingPlates(this.document.plates)) {
+      const frames = open((n) => plateKeyAt(plate, n) !== undefined || carriedIsThere(plateName(mediaId, plate, n)));
+      if (frames.length > 0)
+        throw new CoreError(
+          'not-carried',
+          `${plate.name} is not carried to ${frames.length} of ${last - first + 1} frames yet, the first is frame ` +
+            `${frames[0] + 1}. Carry it in the Cut stage, under Over time, then render again.`,
+        );
+    }
   }
 
   /** What is seen of a frame. Frames are best asked for in order. @param eye null: from the middle */

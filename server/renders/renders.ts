@@ -5,7 +5,7 @@ import { Render, Shot, type RenderReport } from '../db/entities';
 import { database, inTransaction } from '../db/orm';
 import { query } from '../db/query';
 import { atMoment } from '@/core/shot/atMoment';
-import { carriedIsThere } from '../shots/carriedDepth';
+import { carriedIsThere } from '../shots/carriedRasters';
 import { Problem } from '../http/problem';
 import { openDocument } from '../shots/documents';
 import { dropPieces, leavePieces } from './pieces';

@@ -151,7 +151,7 @@ class RenderShop implements Workshop {
     if (document.footage) {
       if (!this.film) {
         this.film = new FilmShop(document, document.footage);
-        this.film.requireDepth();
+        this.film.requireCarried();
       }
       const picture = await this.film.see(frame, eye, how);
       this.revealedShare = Math.max(this.revealedShare, this.film.revealedShare);

@@ -42,7 +42,7 @@ export async function bringFootage(projectId: string, path: string, fileName: st
         projectId,
         name: name ?? fileName.replace(/\.[^.]+$/, ''),
         source,
-        footage: { frames: shows.length, rate, sound, range: null, keys: [], script: [], markers: [] },
+        footage: { frames: shows.length, rate, sound, range: null, keys: [], fills: [], script: [], markers: [] },
       }),
     };
   });

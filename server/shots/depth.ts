@@ -2,16 +2,17 @@ import type { Fault } from '@/core/depth/faults';
 import type { Mended } from '@/core/depth/mendDepth';
 import type { DepthEdit } from '@/core/depth/edits';
 import { makeLabel, type DepthMake } from '@/core/depth/makers';
-import { atMoment, requireKey } from '@/core/shot/atMoment';
+import { atMoment, requireKey, requirePlateKey } from '@/core/shot/atMoment';
 import { marksOfPlate, type HeldMarks, type Plate, type ShotDocument } from '@/core/shot/document';
 import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { isUniform } from '../rasters/revisions';
 import type { DepthFile } from '../threads/importDepth';
 import { inThread } from '../threads/pool';
-import { carriedIsThere } from './carriedDepth';
+import { carriedIsThere } from './carriedRasters';
 import { requireCut, withDepth } from './depthOf';
 import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
+import { footageOf } from './footageOf';
 import { longWork } from './longWork';
 import { plateOf, requireUnlocked } from './plateList';
 
@@ -48,7 +49,7 @@ export function editDepth(
  * file
  */
 export async function importDepth(at: ShotAt, file: DepthFile, plate: string | null): Promise<DepthBroughtIn> {
-  const { source } = await keyedDocument(at);
+  const { source } = await keyedDocument(at, plate);
   const { revision, mended } = await inThread('importDepth', { source, file });
   return changeShot(
     at,
@@ -68,7 +69,7 @@ export async function importDepth(at: ShotAt, file: DepthFile, plate: string | n
  * @throws Problem `plate-locked`, `not-cut`, `busy`, `stopped`, `moved-on`; CoreError what it cannot be made of
  */
 export async function makeDepth(at: ShotAt, make: DepthMake, plate: string | null): Promise<ShotState> {
-  const document = await keyedDocument(at);
+  const document = await keyedDocument(at, plate);
   const owner = plate === null ? undefined : plateOf(document, plate);
   if (owner && readsPicture(make)) requireOwnDepth(owner);
   else if (owner) requireUnlocked(owner);
@@ -114,7 +115,7 @@ export async function networkDepth(
   network: { readonly name: string; readonly edges: number },
   plate: string | null,
 ): Promise<ShotState> {
-  const document = await keyedDocument(at);
+  const document = await keyedDocument(at, plate);
   if (plate !== null) {
     const owner = plateOf(document, plate);
     requireOwnDepth(owner);
@@ -150,7 +151,7 @@ export async function pairDepth(
   at: ShotAt,
   file: { readonly path: string; readonly fileName: string },
 ): Promise<DepthByPair> {
-  const { source } = await keyedDocument(at);
+  const { source } = await keyedDocument(at, null);
   const { revision, ...found } = await longWork(
     { shot: at.id, name: 'the two photographs', verb: 'Matching' },
     (follow) => inThread('pairDepth', { source, ...file }, { follow }),
@@ -168,12 +169,33 @@ export async function pairDepth(
 }
 
 /**
+ * A first depth of the back plate from the camera's own motion around a film's frame. @throws Problem `no-footage`,
+ * `busy`, `stopped`, `moved-on`; CoreError `no-key`, `camera-still`
+ */
+export async function depthByMotion(at: ShotAt): Promise<ShotState> {
+  const document = await keyedDocument(at, null);
+  const { source, footage } = footageOf({ document });
+  const { revision } = await longWork({ shot: at.id, name: 'depth from motion', verb: 'Reading' }, (follow) =>
+    inThread('motionDepth', { source, frames: footage.frames }, { follow }),
+  );
+  return changeShot(
+    at,
+    'Depth from motion',
+    async (_em, current) => ({
+      document: withMarks(await withDepth(current, null, () => Promise.resolve(revision)), null, undefined),
+    }),
+    { fits: (current) => current.depth.revision === document.depth.revision },
+  );
+}
+
+/**
  * The document that a depth is made for: of a film at a frame that has depth of its own. @throws CoreError `no-key`
  * before any work is done
  */
-async function keyedDocument(at: ShotAt): Promise<ShotDocument> {
+async function keyedDocument(at: ShotAt, plate: string | null): Promise<ShotDocument> {
   const document = await documentOf(at);
-  requireKey(document);
+  if (plate === null) requireKey(document);
+  else requirePlateKey(document, plate);
   return document;
 }
 

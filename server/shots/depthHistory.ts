@@ -66,7 +66,8 @@ interface Contents {
 async function contentsOf(em: EntityManager, ids: readonly string[]): Promise<Map<string, Contents>> {
   const rows = await query<Contents>(
     em,
-    `select id, width || ' x ' || height as size, coalesce(md5(hashes), id::text) as held from raster_revision where id = any($1::uuid[])`,
+    `select id, width || ' x ' || height as size, coalesce(md5(hashes), id::text) as held
+     from raster_revision where id = any($1::uuid[])`,
     [ids],
   );
   return new Map(rows.map((row) => [row.id, row]));
@@ -119,7 +120,8 @@ export async function takeDepth(at: ShotAt, plate: string | null, revision: stri
       throw new Problem(
         422,
         'size-differs',
-        `This version is ${then.width} × ${then.height} px, but the canvas has grown to ${now.width} × ${now.height} px since. Undo leads back to where it fits.`,
+        `This version is ${then.width} × ${then.height} px, but the canvas has grown to ` +
+          `${now.width} × ${now.height} px since. Undo leads back to where it fits.`,
       );
     const taken = await withDepth(document, plate, () => Promise.resolve(revision));
     return withMarks(taken, plate, undefined);

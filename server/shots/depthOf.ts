@@ -1,13 +1,17 @@
+import { CoreError } from '@/core/error';
+import { requireKey, requirePlateKey } from '@/core/shot/atMoment';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { Problem } from '../http/problem';
 import { plateOf, requireUnlocked } from './plateList';
 
-/** The document with another depth behind the plates, which must be open. @throws Problem `not-opened` */
+/** The document with another depth behind the plates, which must be open. @throws Problem `not-opened`; CoreError `not-on-footage` */
 export async function withBehind(
   document: ShotDocument,
   make: (from: string) => Promise<string>,
 ): Promise<ShotDocument> {
   const { behind } = document.depth;
+  if (document.footage)
+    throw new CoreError('not-on-footage', 'What lies behind the plates of a film is carried, and not painted on.');
   if (behind === null)
     throw new Problem(
       422,
@@ -19,13 +23,15 @@ export async function withBehind(
 
 /**
  * The document with another depth revision for the back plate (null) or a plate. @throws Problem `plate-locked`,
- * `not-cut`
+ * `not-cut`; CoreError `no-key` at a frame of a film to which it is carried
  */
 export async function withDepth(
   document: ShotDocument,
   plateId: string | null,
   make: (from: string) => Promise<string>,
 ): Promise<ShotDocument> {
+  if (plateId === null) requireKey(document);
+  else requirePlateKey(document, plateId);
   if (plateId === null)
     return { ...document, depth: { ...document.depth, revision: await make(document.depth.revision) } };
   const plate = plateOf(document, plateId);

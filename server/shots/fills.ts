@@ -1,5 +1,6 @@
 import { loadRevision } from '../rasters/revisions';
 import equal from 'fast-deep-equal';
+import { atMoment } from '@/core/shot/atMoment';
 import { fillEditLabel } from '@/core/fill/edits';
 import type { Rect } from '@/core/raster/geometry';
 import type { Picture } from '@/core/raster/picture';
@@ -27,6 +28,12 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
   const document = await documentOf(at);
   const { plate } = action;
   const name = nameOf(document, plate);
+  if (plate !== null && document.footage)
+    throw new Problem(
+      422,
+      'not-on-footage',
+      `On a film only the back plate is filled: ${name} goes on smoothly behind nearer plates.`,
+    );
   if (plate !== null) requireUnlocked(plateOf(document, plate));
   switch (action.action) {
     case 'clear':
@@ -61,7 +68,8 @@ export async function actOnFill(at: ShotAt, action: FillAction): Promise<Filled>
 /** Does beforehand what every fill of a shot takes, where it is not being worked on. */
 export async function readyToFill(id: string): Promise<void> {
   const { document } = await shotState(id);
-  const hides = document.plates.some((p) => p.matte !== null);
+  // A film is laid out at the frame that will be asked for, not at its first.
+  const hides = !document.footage && document.plates.some((p) => p.matte !== null);
   if (hides && !workOf(id)) await inThread('readyFill', { document });
 }
 
@@ -121,7 +129,7 @@ async function editByHand(at: ShotAt, { plate, edit }: FillByHand): Promise<Shot
         overpaint: untouched ? null : (await storeChanged(tx, was.overpaint, hand.overpaint, rect)).id,
       });
     });
-    keepGround(open, paintedOf(state.document, plate));
+    keepGround(open, paintedOf(atMoment(state.document, at.moment ?? 0), plate));
     return state;
   } catch (error) {
     dropGround();

@@ -10,3 +10,9 @@ export function footageOf({ document: { source, footage } }: Pick<ShotState, 'do
   if (!footage) throw new Problem(409, 'no-footage', 'This shot is a still: it has no frames.');
   return { source, footage };
 }
+
+/** @throws Problem `no-such-frame` for one beyond the last */
+export function requireFrame({ frames }: Footage, moment: number): void {
+  if (moment >= frames)
+    throw new Problem(422, 'no-such-frame', `Frame ${moment + 1} is beyond the last one, ${frames}.`);
+}

@@ -2,6 +2,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { atMoment, storedMoment } from '@/core/shot/atMoment';
 import type { ShotDocument } from '@/core/shot/document';
 import { database, inTransaction } from '../db/orm';
+import { carriedIsThere } from './carriedRasters';
 import { query } from '../db/query';
 import { Problem } from '../http/problem';
 import { changesOf, documentAt, openDocument } from './documents';
@@ -102,7 +103,7 @@ export async function shotState(id: string, moment = 0): Promise<ShotState> {
     projectId: row.project_id,
     name: row.name,
     head: row.head_id,
-    document: atMoment(await openDocument(em, row.document), moment),
+    document: atMoment(await openDocument(em, row.document), moment, carriedIsThere),
     undo: row.parent_id === null ? null : row.label,
     redo: (await redoOf(em, id, row.head_id))?.label ?? null,
     changedAt: new Date(row.changed_at).toISOString(),
@@ -142,7 +143,7 @@ export function changeShot(
   return inTransaction(async (em) => {
     const row = await lockedShot(em, at.id);
     const was = await openDocument(em, row.document);
-    const seen = atMoment(was, at.moment ?? 0);
+    const seen = atMoment(was, at.moment ?? 0, carriedIsThere);
     if (row.head_id !== at.expectedHead && !fits?.(seen)) throw Problem.movedOn(row.head_id);
     const name = typeof label === 'string' ? label : label(seen);
     const made = await change(em, seen);

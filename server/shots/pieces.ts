@@ -43,6 +43,7 @@ export function begunPlate(called: string): Plate {
     tearSoftPx: null,
     group: null,
     depth: { revision: null, near: 0.6, far: 0.5 },
+    keys: [],
     hidden: false,
     locked: false,
   };

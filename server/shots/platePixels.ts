@@ -1,6 +1,4 @@
-import { loadRevision, readMap } from '../rasters/revisions';
-import { narrowed } from '@/core/raster/bits';
-import type { DepthMap, Mask, Premultiplied, Straight } from '@/core/raster/picture';
+import type { DepthMap, Premultiplied, Straight } from '@/core/raster/picture';
 import { premultiply } from '@/core/raster/alpha';
 import { farToNear, type Plate, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
@@ -9,18 +7,10 @@ import { database } from '../db/orm';
 import { Problem } from '../http/problem';
 import { readRaster, sourceRaster } from '../media/decode';
 import type { PlatesOfShot } from '../media/writePlates';
-import { readStoredPicture } from '../rasters/pictures';
-import { depthMap } from './carriedDepth';
+import { depthMap, filledPicture, matteMap } from './carriedRasters';
 import { loadChoice } from './choices';
 import { placedPiece } from './pieces';
 import { plateOf } from './plateList';
-
-/** A stored matte as 8 bits. */
-export async function storedMatte(revision: string): Promise<Mask> {
-  const em = await database();
-  const { width, height, data } = await readMap(em, await loadRevision(em, revision));
-  return { width, height, data: narrowed(data) };
-}
 
 /** The source at full size, straight alpha, as it came. */
 export async function sourcePicture({ source }: Pick<ShotDocument, 'source'>): Promise<Straight> {
@@ -39,7 +29,6 @@ export async function groundPicture(document: Pick<ShotDocument, 'source'>): Pro
 export async function storedPlates(
   document: ShotDocument,
 ): Promise<{ depth: DepthMap; plates: CutPlate[]; back: BackPlate }> {
-  const em = await database();
   const plates: CutPlate[] = [];
   for (const plate of farToNear(document.plates)) {
     const pixels = await storedPlate(document, plate);
@@ -52,7 +41,7 @@ export async function storedPlates(
     back: {
       ...(await paintedOn(document, document)),
       ...(document.holePx === null ? {} : { push: document.holePx }),
-      ...(behind === null ? {} : { behind: await readMap(em, await loadRevision(em, behind)) }),
+      ...(behind === null ? {} : { behind: await depthMap(behind, document.source) }),
     },
   };
 }
@@ -62,21 +51,19 @@ async function paintedOn(
   { source }: ShotDocument,
   { fill, overpaint }: Pick<Plate, 'fill' | 'overpaint'>,
 ): Promise<Painted> {
-  const em = await database();
   return {
-    ...(fill === null ? {} : { fill: await readStoredPicture(em, fill, source.bits) }),
-    ...(overpaint === null ? {} : { overpaint: await readStoredPicture(em, overpaint, source.bits) }),
+    ...(fill === null ? {} : { fill: await filledPicture(fill, source) }),
+    ...(overpaint === null ? {} : { overpaint: await filledPicture(overpaint, source) }),
   };
 }
 
 /** One plate's pixels at full size; undefined while it is only planned. */
 async function storedPlate(document: ShotDocument, plate: Plate): Promise<CutPlate | undefined> {
   if (plate.matte === null || plate.depth.revision === null) return undefined;
-  const em = await database();
   return {
     id: plate.id,
-    matte: await storedMatte(plate.matte),
-    depth: await readMap(em, await loadRevision(em, plate.depth.revision)),
+    matte: await matteMap(plate.matte, document.source),
+    depth: await depthMap(plate.depth.revision, document.source),
     ...(plate.piece ? { picture: await placedPiece(plate.piece, document.source) } : {}),
     ...(await paintedOn(document, plate)),
   };
@@ -109,10 +96,9 @@ export async function storedShot(document: ShotDocument, name: string): Promise<
 
 /** What was filled in behind each plate, and behind the back plate's (null), where anything was. */
 export async function shotFills(document: ShotDocument): Promise<Map<string | null, Straight>> {
-  const em = await database();
   const fills = new Map<string | null, Straight>();
   for (const { id, fill } of [{ id: null, fill: document.fill }, ...document.plates])
-    if (fill !== null) fills.set(id, await readStoredPicture(em, fill, document.source.bits));
+    if (fill !== null) fills.set(id, await filledPicture(fill, document.source));
   return fills;
 }
 

@@ -43,8 +43,17 @@ export const plateActionSchema = z.discriminatedUnion('action', [
 export type PlateAction = z.infer<typeof plateActionSchema>;
 type Act<Name extends PlateAction['action']> = Extract<PlateAction, { action: Name }>;
 
+/** What cannot be carried to other frames. */
+const FOR_STILLS: ReadonlySet<PlateAction['action']> = new Set(['merge', 'split', 'open-behind', 'close-behind']);
+
 /** Does something to the list of plates; each is one step of the history. @throws Problem what is refused */
 export async function actOnPlates(at: ShotAt, action: PlateAction): Promise<ShotState> {
+  if (FOR_STILLS.has(action.action) && (await documentOf(at)).footage)
+    throw new Problem(
+      422,
+      'not-on-footage',
+      'This is done to plates of stills: on a film it would hold for one frame only. Cut it as a plate of its own.',
+    );
   switch (action.action) {
     case 'plan':
       return changeShot(at, `Plan ${action.name}`, (_em, document) =>

@@ -13,12 +13,16 @@ import { inThread } from '../threads/pool';
 import { changeShot, documentOf, shotState, type ShotAt, type ShotState } from './history';
 import { requireUnlocked, withRoom } from './plateList';
 
-/** All plates of a shot in one file: a zip of the plates folder (same canvas, or trimmed), or an OpenRaster. */
+/**
+ * All plates of a shot, of a film as they are at a frame, in one file: a zip of the plates folder (same canvas, or
+ * trimmed), or an OpenRaster.
+ */
 export async function exportPlates(
   id: string,
   form: PlatesExport,
+  moment = 0,
 ): Promise<{ body: ReadableStream; name: string; mime: string }> {
-  const { document, name } = await shotState(id);
+  const { document, name } = await shotState(id, moment);
   // The folder is removed when the stream has ended.
   const dir = join(cacheDir('outgoing'), randomUUID());
   await mkdir(dir, { recursive: true });

@@ -40,7 +40,7 @@ export async function createShot(
     ...(footage ? { recipes: { ...begun.recipes, video: { ...begun.recipes.video, ...AS_FILMED } } } : {}),
     footage: footage && {
       ...footage,
-      keys: [{ frame: 0, revision: revision.id, behind: null, marks: [], keptDepths: [] }],
+      keys: [{ frame: 0, revision: revision.id, marks: [], keptDepths: [] }],
     },
     camera: { ...begun.camera, focalPx },
     depth: { ...begun.depth, revision: revision.id },

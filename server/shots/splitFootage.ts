@@ -38,6 +38,7 @@ export async function splitFootage(id: string): Promise<string[]> {
             markers: [],
             script: [],
             keys: [],
+            fills: [],
           },
         }),
       );

@@ -1,4 +1,4 @@
-import { loadRevision, readMap, storeMap } from '../rasters/revisions';
+import { storeMap } from '../rasters/revisions';
 import { CoreError } from '@/core/error';
 import { ChoiceMaker, type Choice } from '@/core/matte/choice';
 import { spareOthers } from '@/core/matte/share';
@@ -6,9 +6,9 @@ import { widened } from '@/core/raster/bits';
 import type { Mask } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
 import { cutDepth } from '@/core/shot/cutPlate';
-import { database, inTransaction } from '../db/orm';
+import { inTransaction } from '../db/orm';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
-import { storedMatte } from '../shots/platePixels';
+import { depthMap, matteMap } from '../shots/carriedRasters';
 import { task } from './task';
 
 /** What a plate is cut from: a picture, the choice, the depth over its span, and the mattes that keep what they hold. */
@@ -27,11 +27,10 @@ export interface CutMade {
 
 /** Makes a plate's matte and depth at full size. */
 export const cut = task<CutOrder, CutMade>(async ({ source, choice, depth, spared }, onProgress) => {
-  const em = await database();
   const picture = await readRasterEightBits(await sourceRaster(source));
-  const map = await readMap(em, await loadRevision(em, depth.revision));
+  const map = await depthMap(depth.revision, source);
   const others: Mask[] = [];
-  for (const revision of spared) others.push(await storedMatte(revision));
+  for (const revision of spared) others.push(await matteMap(revision, source));
   const matte = spareOthers(new ChoiceMaker(picture).make(choice, map, onProgress), others);
   if (!matte.data.some((v) => v > 0))
     throw new CoreError(

@@ -1,7 +1,7 @@
 import { faultsOf, type Fault } from '@/core/depth/faults';
 import type { ShotDocument } from '@/core/shot/document';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
-import { depthMap } from '../shots/carriedDepth';
+import { depthMap } from '../shots/carriedRasters';
 import { task } from './task';
 
 /** Looks a stored map over, at full size: terraces are not seen in a smaller one. */

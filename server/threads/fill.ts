@@ -1,4 +1,3 @@
-import { loadRevision, readMap } from '../rasters/revisions';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { Reveal } from '@/core/fill/revealMap';
 import { boundsOf } from '@/core/raster/bounds';
@@ -21,10 +20,11 @@ import { sceneOf } from '@/core/scene/sceneOf';
 import { rangeOf, sourceCameraOf, type ShotDocument } from '@/core/shot/document';
 import type { ShotRasters } from '@/core/shot/rasters';
 import { eyePositions } from '@/core/stereo/parallax';
-import { database, inTransaction } from '../db/orm';
+import { inTransaction } from '../db/orm';
 import { Problem } from '../http/problem';
 import { readRasterEightBits, sourceRaster } from '../media/decode';
-import { readStoredPicture, storeChanged, storePicture } from '../rasters/pictures';
+import { storeChanged, storePicture } from '../rasters/pictures';
+import { depthMap, filledPicture } from '../shots/carriedRasters';
 import type { FillByMachine } from '../shots/fillActions';
 import { paintedOf } from '../shots/platePixels';
 import { bareRasters } from './bareRasters';
@@ -55,10 +55,9 @@ export const fill = task<
       'nothing-hidden',
       `Nothing hides ${name}: no nearer plate was cut before it, so there is nothing to fill.`,
     );
-  const em = await database();
   const { width, height, bits } = document.source;
   const stored = async (revision: string | null): Promise<Straight> =>
-    revision === null ? emptyStraight({ width, height }, bits) : readStoredPicture(em, revision, bits);
+    revision === null ? emptyStraight({ width, height }, bits) : filledPicture(revision, document.source);
   const painted = paintedOf(document, order.plate);
   const hand = new HandFill(bare, { fill: await stored(painted.fill), overpaint: await stored(painted.overpaint) });
   const seeds = order.method === 'smooth' ? order.seeds.slice(0, 1) : order.seeds;
@@ -154,9 +153,8 @@ async function goOnShown<P extends Premultiplied>(
 }
 
 async function choiceMask(document: ShotDocument, choice: Choice): Promise<Mask> {
-  const em = await database();
   const picture = await readRasterEightBits(await sourceRaster(document.source));
-  return new ChoiceMaker(picture).make(choice, await readMap(em, await loadRevision(em, document.depth.revision)));
+  return new ChoiceMaker(picture).make(choice, await depthMap(document.depth.revision, document.source));
 }
 
 interface Finding {

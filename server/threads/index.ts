@@ -3,8 +3,10 @@
 // makes there: revisions never change, so a step of the history only has to name them.
 export { bringBack } from './bringBack';
 export { bringPlate } from './bringPlate';
-export { carriedWindow } from './carriedWindow';
+export { carriedColours, carriedWindow } from './carriedWindow';
+export { carryBehind } from './carryBehind';
 export { carryDepth } from './carryDepth';
+export { carryPlates } from './carryPlates';
 export { coverage } from './coverage';
 export { cut } from './cut';
 export { depthFaults } from './depthFaults';
@@ -16,6 +18,7 @@ export { importDepth } from './importDepth';
 export { makeDepth } from './makeDepth';
 export { match } from './match';
 export { merge } from './merge';
+export { motionDepth } from './motionDepth';
 export { networkDepth } from './networkDepth';
 export { openBehind } from './openBehind';
 export { openGround } from './openGround';
@@ -23,4 +26,5 @@ export { readyFill } from './readyFill';
 export { pairDepth } from './pairDepth';
 export { split } from './split';
 export { storeCarried } from './storeCarried';
+export { storePlate } from './storePlate';
 export { wake } from './wake';

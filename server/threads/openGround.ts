@@ -3,9 +3,8 @@ import { HandFill } from '@/core/fill/handFill';
 import { plateGround, type PlateGround } from '@/core/fill/plateGround';
 import { emptyStraight, type Premultiplied, type Straight } from '@/core/raster/picture';
 import type { ShotDocument } from '@/core/shot/document';
-import { database } from '../db/orm';
 import { Problem } from '../http/problem';
-import { readStoredPicture } from '../rasters/pictures';
+import { filledPicture } from '../shots/carriedRasters';
 import { bareDocument, paintedOf, shotRasters } from '../shots/platePixels';
 import { task } from './task';
 
@@ -27,10 +26,9 @@ export const openGround = task<{ readonly document: ShotDocument; readonly plate
     const rasters = await shotRasters(bareDocument(document));
     const bare = plateGround(rasters, plate);
     if (!bare) throw new Problem(422, 'nothing-there', 'This plate covers nothing, so there is nothing to fill.');
-    const em = await database();
     const { width, height, bits } = document.source;
     const stored = async (revision: string | null): Promise<Straight> =>
-      revision === null ? emptyStraight({ width, height }, bits) : readStoredPicture(em, revision, bits);
+      revision === null ? emptyStraight({ width, height }, bits) : filledPicture(revision, document.source);
     const painted = paintedOf(document, plate);
     const hand = new HandFill(bare, { fill: await stored(painted.fill), overpaint: await stored(painted.overpaint) });
     const made: GroundMade = { bare, fill: hand.fill, overpaint: hand.overpaint, picture: hand.picture };

@@ -1,7 +1,7 @@
 import type { Size } from '@/core/kind';
 import { inTransaction } from '../db/orm';
 import { storeMap } from '../rasters/revisions';
-import { loadCarried } from '../shots/carriedDepth';
+import { loadCarried } from '../shots/carriedRasters';
 import { task } from './task';
 
 /** Stores a carried depth map as a revision, so that a key can be made of it. */

@@ -6,7 +6,7 @@ import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
 import { readReduced, readReducedMatte } from '@/server/rasters/pyramid';
 import { loadRevision } from '@/server/rasters/revisions';
-import { isCarried } from '@/server/shots/carriedDepth';
+import { isCarried } from '@/server/shots/carriedRasters';
 import { shotState } from '@/server/shots/history';
 import { inThread } from '@/server/threads/pool';
 
@@ -18,20 +18,21 @@ const zip = promisify(gzip);
  */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
   const id = await idOf(context);
-  const name = new URL(request.url).searchParams.get('revision') ?? '';
+  const query = new URL(request.url).searchParams;
+  const name = query.get('revision') ?? '';
+  const asMatte = query.get('as') === 'matte';
   if (isCarried(name)) {
     const { source } = (await shotState(id)).document;
     const window = windowOf(request.url, source);
     const { width, height } = source;
-    const { data } = await inThread('carriedWindow', { name, size: { width, height }, window }, { quickOn: id });
-    return packed(data);
+    const order = { name, size: { width, height }, window, what: asMatte ? ('matte' as const) : ('depth' as const) };
+    return packed((await inThread('carriedWindow', order, { quickOn: id })).data);
   }
   const revisionId = z.uuid().parse(name);
   const em = await database();
   const revision = await loadRevision(em, revisionId);
   const window = windowOf(request.url, revision);
-  const matte = new URL(request.url).searchParams.get('as') === 'matte';
-  const data = matte ? await readReducedMatte(em, revision, window) : (await readReduced(em, revision, window)).data;
+  const data = asMatte ? await readReducedMatte(em, revision, window) : (await readReduced(em, revision, window)).data;
   return packed(data);
 });
 

@@ -6,7 +6,7 @@ import { route } from '@/server/http/guard';
 import { idOf, momentOf } from '@/server/http/params';
 import { Problem } from '@/server/http/problem';
 import { DEPTH_ENDINGS, DEPTH_FORMATS, depthFileOf, type DepthFormat } from '@/server/media/depthFile';
-import { carriedIsThere, depthMap } from '@/server/shots/carriedDepth';
+import { carriedIsThere, depthMap } from '@/server/shots/carriedRasters';
 import { plateOf } from '@/server/shots/plateList';
 
 const schema = z.object({

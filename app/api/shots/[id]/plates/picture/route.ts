@@ -7,18 +7,18 @@ import { database } from '@/server/db/orm';
 import { route } from '@/server/http/guard';
 import { idOf, windowOf } from '@/server/http/params';
 import { Problem } from '@/server/http/problem';
+import type { ShotDocument } from '@/core/shot/document';
+import { isCarried } from '@/server/shots/carriedRasters';
+import { inThread } from '@/server/threads/pool';
 import { rasterWindow } from '@/server/media/decode';
 import { namedSource } from '@/server/shots/namedSource';
 
 /** A plate's own picture for its card: the source under a matte, trimmed to what it covers. A matte never changes. */
 export const GET = route<{ params: Promise<{ id: string }> }>(async (request, context) => {
-  const source = namedSource(request.url, await shotState(await idOf(context)));
+  const id = await idOf(context);
+  const source = namedSource(request.url, await shotState(id));
   const window = windowOf(request.url, source);
-  const em = await database();
-  const revision = await loadRevision(em, z.uuid().parse(new URL(request.url).searchParams.get('matte')));
-  if (revision.width !== source.width || revision.height !== source.height)
-    throw Problem.notFound('This plate’s matte');
-  const matte = await readReducedMatte(em, revision, window);
+  const matte = await matteOf(id, { name: new URL(request.url).searchParams.get('matte') ?? '', source, window });
   const picture = await sharp(await rasterWindow(source, window))
     .removeAlpha()
     .raw()
@@ -54,3 +54,22 @@ export const GET = route<{ params: Promise<{ id: string }> }>(async (request, co
     headers: { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' },
   });
 });
+
+interface Wanted {
+  readonly name: string;
+  readonly source: ShotDocument['source'];
+  readonly window: ReturnType<typeof windowOf>;
+}
+
+/** A window of a matte, stored or carried, 16 bits. */
+async function matteOf(id: string, { name, source, window }: Wanted): Promise<Uint16Array> {
+  const { width, height } = source;
+  if (isCarried(name)) {
+    const order = { name, size: { width, height }, window, what: 'matte' } as const;
+    return (await inThread('carriedWindow', order, { quickOn: id })).data;
+  }
+  const em = await database();
+  const revision = await loadRevision(em, z.uuid().parse(name));
+  if (revision.width !== width || revision.height !== height) throw Problem.notFound('This plate’s matte');
+  return readReducedMatte(em, revision, window);
+}
