@@ -12,7 +12,10 @@ import type { RenderSummary } from '@/server/renders/renders';
 import type { Filled } from '@/server/shots/fills';
 import type { WorkLook } from '@/server/shots/longWork';
 import type { BorderOrder } from '@/server/shots/border';
-import type { FootageState } from '@/server/shots/depthKeys';
+import type { Choice } from '@/core/matte/choice';
+import type { Carries } from '@/server/shots/carryShot';
+import type { FootageState } from '@/server/shots/footageState';
+import type { PlateKeyAction } from '@/server/shots/plateKeys';
 import type { DepthStep } from '@/server/shots/depthHistory';
 import type { NetworkFile } from '@/server/network/networks';
 import type { PlateAction } from '@/server/shots/plates';
@@ -62,6 +65,11 @@ export interface ChangeAt {
   /** The frame of footage that it is made at. */
   readonly moment?: number;
 }
+
+/** A key of a film at the frame that a change is made at. */
+export type FootageKey =
+  | { readonly of: 'depth'; readonly action: 'set' | 'drop' }
+  | { readonly of: 'plate'; readonly plate: string; readonly action: PlateKeyAction };
 
 const AWAY = 'The server does not answer just now.';
 
@@ -200,13 +208,17 @@ export const api = {
   networks: () => call<Networks>('GET', '/api/networks'),
   networkDepth: (id: string, at: ChangeAt, order: NetworkOrder) =>
     call<ShotState>('POST', `/api/shots/${id}/depth/network`, { ...at, ...order }),
+  depthByMotion: (id: string, at: ChangeAt) => call<ShotState>('POST', `/api/shots/${id}/depth/motion`, at),
   depthByPair: (id: string, at: ChangeAt, file: File, onProgress: (share: number) => void) =>
     send<DepthByPair>(`/api/shots/${id}/depth/pair?${queryOf(at)}`, file, onProgress),
   footage: (id: string) => call<FootageState>('GET', `/api/shots/${id}/footage`),
-  depthKey: (id: string, at: ChangeAt, action: 'set' | 'drop') =>
-    call<ShotState>('POST', `/api/shots/${id}/footage/key`, { ...at, action }),
+  footageKey: (id: string, at: ChangeAt, key: FootageKey) =>
+    call<ShotState>('POST', `/api/shots/${id}/footage/key`, { ...at, key }),
+  plateChoice: (id: string, plate: string, moment: number | undefined) =>
+    call<Choice>('GET', `/api/shots/${id}/plates/choice?${mapQuery({ plate, moment })}`),
   splitFootage: (id: string) => call<{ ids: string[] }>('POST', `/api/shots/${id}/footage/split`),
-  carry: (id: string) => call<{ carried: number }>('POST', `/api/shots/${id}/footage/carry`),
+  carry: (id: string, what: Carries) =>
+    call<{ carried: number }>('POST', `/api/shots/${id}/footage/carry?what=${what}`),
   render: (id: string, recipe: Recipe, moment: number) =>
     call<{ id: string }>('POST', `/api/shots/${id}/renders${moment > 0 ? `?moment=${moment}` : ''}`, recipe),
   actOnRender: (id: string, action: 'stop' | 'retry' | 'remove') =>

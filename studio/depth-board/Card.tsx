@@ -1,5 +1,6 @@
 'use client';
 
+import { plateKeyAt } from '@/core/shot/plateAtMoment';
 import { Input, InputNumber } from 'antd';
 import { memo, useRef, useState } from 'react';
 import { handedSize } from '@/core/shot/document';
@@ -142,6 +143,14 @@ export const Card = memo(function Card({ plate, y, height, lane, top, length, fo
   );
 });
 
+/** Why a plate has nothing to show at the frame that is seen. */
+function Uncut({ id }: { id: string | null }) {
+  const plate = useRoom((s) => s.document.plates.find((p) => p.id === id));
+  const moment = useRoom((s) => s.document.source.moment ?? 0);
+  if (!plate || plate.keys.length === 0) return <span>planned, not cut yet</span>;
+  return <span>{plateKeyAt(plate, moment) ? 'not seen here' : 'not carried to here'}</span>;
+}
+
 /** What a card says below its name: that a plate is planned or hidden, or its depths and their parallax. */
 function CardBody({ plate, active, pictured }: { plate: Hung; active: boolean; pictured: boolean }) {
   const unit = useRoom((s) => s.unit);
@@ -149,7 +158,7 @@ function CardBody({ plate, active, pictured }: { plate: Hung; active: boolean; p
   const across = useRoom((s) => handedSize(s.document).width);
   const note = useRoom((s) => stageOf(s.stage).cardNote?.(s as RoomState, plate.id));
   const { id, name, near, far } = plate;
-  if (!plate.cut) return <span>planned, not cut yet</span>;
+  if (!plate.cut) return <Uncut id={id} />;
   if (plate.hidden) return <span>face down: hidden</span>;
   const comfort = comfortPx(across, viewing);
   const pNear = parallaxOf(near, budget);
@@ -189,13 +198,14 @@ const Thumb = memo(function Thumb({ id, tall }: { id: string | null; tall: boole
   const shot = useRoom((s) => s.shot.id);
   const source = useRoom((s) => s.document.source);
   const matte = useRoom((s) => s.document.plates.find((p) => p.id === id)?.matte);
+  const frame = source.moment === undefined ? '' : `frame=${source.moment}&`;
   const width = Math.min(source.width, 236);
   const height = Math.max(1, Math.min(source.height, Math.round((width * source.height) / source.width)));
   const whole = `left=0&top=0&right=${source.width}&bottom=${source.height}&width=${width}&height=${height}`;
   const src =
     id === null
-      ? `/api/shots/${shot}/picture?media=${source.mediaId}&${whole}`
-      : `/api/shots/${shot}/plates/picture?media=${source.mediaId}&matte=${matte}&${whole}`;
+      ? `/api/shots/${shot}/picture?media=${source.mediaId}&${frame}${whole}`
+      : `/api/shots/${shot}/plates/picture?media=${source.mediaId}&matte=${matte}&${frame}${whole}`;
   return (
     <img
       src={src}

@@ -2,6 +2,7 @@
 
 import { Button, Dropdown, Input, Modal, type MenuProps } from 'antd';
 import { useState } from 'react';
+import { mapQuery } from '../api';
 import { useRoom, useRoomStore } from '../room/context';
 import { together, type Hung } from './hang';
 
@@ -10,6 +11,8 @@ export function CardActs({ plate, id, onRename }: { plate: Hung; id: string; onR
   const store = useRoomStore();
   const shot = useRoom((s) => s.shot.id);
   const plates = useRoom((s) => s.document.plates);
+  const moves = useRoom((s) => s.document.footage !== null);
+  const moment = useRoom((s) => s.document.source.moment);
   const [grouping, setGrouping] = useState<string | undefined>();
   const [removing, setRemoving] = useState(false);
   const { name, hidden, locked, cut, group } = plate;
@@ -33,7 +36,7 @@ export function CardActs({ plate, id, onRename }: { plate: Hung; id: string; onR
     {
       key: 'merge',
       label: 'Take another plate into this one',
-      disabled: !cut || locked || others.length === 0,
+      disabled: !cut || locked || others.length === 0 || moves,
       children: others.map((o) => ({
         key: `merge-${o.id}`,
         label: o.locked ? `${o.name} (locked)` : o.name,
@@ -77,7 +80,7 @@ export function CardActs({ plate, id, onRename }: { plate: Hung; id: string; onR
     {
       key: 'matte',
       disabled: !cut,
-      label: <a href={`/api/shots/${shot}/plates/matte?plate=${id}`}>Download its matte</a>,
+      label: <a href={`/api/shots/${shot}/plates/matte?${mapQuery({ plate: id, moment })}`}>Download its matte</a>,
     },
     {
       key: 'depth',

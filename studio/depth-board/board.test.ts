@@ -77,6 +77,7 @@ describe('cards on the board', () => {
           overpaint: null,
           tearPx: null,
           tearSoftPx: null,
+          keys: [],
           group: null,
           hidden: false,
           locked: false,

@@ -9,7 +9,7 @@ import { Figures } from '../time/Figures';
 import { Needle } from '../time/Needle';
 import { Posts } from '../time/Posts';
 import { frameOf, xOf, type Ruler } from '../time/ruler';
-import { DepthString } from './DepthString';
+import { KeyString } from './KeyString';
 import { Prints } from './Prints';
 import { TrustRibbon } from './TrustRibbon';
 
@@ -23,7 +23,7 @@ const RIBBON = 26;
 const RULER = 24;
 const OWN = TOP + PRINTS + STRING + RIBBON + RULER;
 
-/** The strip of time under the picture: small pictures, the depth keys, how far they are trusted, and the frames. */
+/** The strip of time under the picture: small pictures, the keys of depth and of the plate in work, how far they are trusted, and the frames. */
 export function FootageStrip() {
   const footage = useRoom((s) => s.document.footage);
   return footage && <Strip footage={footage} />;
@@ -37,9 +37,15 @@ function Strip({ footage }: { footage: Footage }) {
   const ruler: Ruler = useMemo(() => ({ left: NAMES, right: width - END, frames }), [width, frames]);
   const range = footageRange(footage);
   const moment = useRoom((s) => s.moment);
-  const beads = useMemo(() => footage.keys.map(({ frame: keyed }) => keyed), [footage.keys]);
+  const plate = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.keys.length > 0));
+  const more = plate ? STRING : 0;
+  const beads = useMemo(
+    () =>
+      [...new Set([...footage.keys, ...(plate?.keys ?? [])].map(({ frame: keyed }) => keyed))].sort((a, b) => a - b),
+    [footage.keys, plate?.keys],
+  );
   const added = stageOf(useRoom((s) => s.stage)).Strip;
-  const height = OWN + (added?.height ?? 0);
+  const height = OWN + more + (added?.height ?? 0);
   const point = (e: PointerEvent<SVGSVGElement>): void => {
     const { left } = e.currentTarget.getBoundingClientRect();
     const s = store.getState();
@@ -79,9 +85,18 @@ function Strip({ footage }: { footage: Footage }) {
             store.getState().keepSoon('In and out');
           }}
         />
-        {added && <added.Row ruler={ruler} top={TOP + PRINTS + STRING + RIBBON} />}
-        <DepthString ruler={ruler} y={TOP + PRINTS + STRING / 2} />
-        <TrustRibbon ruler={ruler} top={TOP + PRINTS + STRING} height={RIBBON - 4} />
+        {added && <added.Row ruler={ruler} top={TOP + PRINTS + STRING + more + RIBBON} />}
+        <KeyString ruler={ruler} y={TOP + PRINTS + STRING / 2} name="Depth" label="Depth key" keys={footage.keys} />
+        {plate && (
+          <KeyString
+            ruler={ruler}
+            y={TOP + PRINTS + STRING * 1.5}
+            name={plate.name}
+            label={`Key of ${plate.name}`}
+            keys={plate.keys.map(({ frame: keyed, matte }) => ({ frame: keyed, gone: matte === null }))}
+          />
+        )}
+        <TrustRibbon ruler={ruler} top={TOP + PRINTS + STRING + more} height={RIBBON - 4} plate={plate?.id} />
         <Needle
           ruler={ruler}
           end={height - RULER}

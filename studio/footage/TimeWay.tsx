@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { footageRange, type Footage } from '@/core/shot/document';
 import { api } from '../api';
 import { useRoom, useRoomStore } from '../room/context';
+import { ToFrame } from '../time/ToFrame';
 
 /** In and out, marked frames, and the cuts that were found. */
 export function TimeWay() {
@@ -141,15 +142,7 @@ function Cuts() {
         {cuts.map((frame, n) => (
           <span key={frame}>
             {n > 0 && ', '}
-            <button
-              type="button"
-              className="ct-shown-step"
-              onClick={() => {
-                store.getState().goTo(frame);
-              }}
-            >
-              frame {frame + 1}
-            </button>
+            <ToFrame frame={frame} word="frame" />
           </span>
         ))}
         . Depth is never carried over a cut.

@@ -1,15 +1,24 @@
 import { useRoom, useRoomStore } from '../room/context';
 import { Hatch } from '../time/Hatch';
 import { xOf, type Ruler } from '../time/ruler';
+import { trustOf } from './trustOf';
 import { unsureStretches, type UnsureStretch } from './unsure';
 
+interface TrustRibbonProps {
+  readonly ruler: Ruler;
+  readonly top: number;
+  readonly height: number;
+  /** Whose trust it is. @default that of depth */
+  readonly plate: string | undefined;
+}
+
 /**
- * How far each frame's depth is trusted: as high as it is sure, hatched where it is not, empty where nothing is
+ * How far each frame's depth, or a plate's cut, is trusted: as high as it is sure, hatched where it is not, empty where nothing is
  * carried.
  */
-export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number; height: number }) {
+export function TrustRibbon({ ruler, top, height, plate }: TrustRibbonProps) {
   const store = useRoomStore();
-  const trust = useRoom((s) => s.footage?.trust);
+  const trust = useRoom((s) => trustOf(s.footage, plate));
   const limit = useRoom((s) => s.trustLimit);
   const middle = top + height / 2;
   const half = (v: number): number => 2 + (height / 2 - 2) * v;
@@ -42,7 +51,7 @@ export function TrustRibbon({ ruler, top, height }: { ruler: Ruler; top: number;
       ))}
       {trust && bands.length === 0 && (
         <text x={ruler.left + 14} y={middle + 4} className="ct-ribbon-says">
-          depth is not carried yet
+          not carried yet
         </text>
       )}
       {unsure.map(({ first, last, worst }) => (

@@ -18,6 +18,8 @@ export interface FilmRoomParts {
   followWork(): () => void;
 }
 
+const PLATE_KEY_LABELS = { set: 'Key of', drop: 'No key of', gone: 'Not seen:' } as const;
+
 /** What can be done with a film, in any stage. */
 export function filmActs({ shot, get, set, settle, push, followWork }: FilmRoomParts): FilmActs {
   return {
@@ -50,14 +52,24 @@ export function filmActs({ shot, get, set, settle, push, followWork }: FilmRoomP
       push({
         label: `${action === 'set' ? 'Depth' : 'No depth'} key at frame ${moment + 1}`,
         says: { action, moment },
-        send: (at) => api.depthKey(shot.id, { ...at, moment }, action),
+        send: (at) => api.footageKey(shot.id, { ...at, moment }, { of: 'depth', action }),
       });
     },
-    carry: async () => {
+    plateKey: (plate, action) => {
+      const { moment, document } = get();
+      get().settleMoment();
+      const name = document.plates.find((p) => p.id === plate)?.name ?? 'a plate';
+      push({
+        label: `${PLATE_KEY_LABELS[action]} ${name} at frame ${moment + 1}`,
+        says: { plate, action, moment },
+        send: (at) => api.footageKey(shot.id, { ...at, moment }, { of: 'plate', plate, action }),
+      });
+    },
+    carry: async (what) => {
       settle();
       const followed = followWork();
       try {
-        await api.carry(shot.id);
+        await api.carry(shot.id, what);
       } catch (error) {
         const stopped = error instanceof Refusal && error.code === 'stopped';
         get().notify(stopped ? 'info' : 'error', (error as Error).message);

@@ -1,6 +1,6 @@
 import equal from 'fast-deep-equal';
 import type { StoreApi } from 'zustand';
-import { footageRange } from '@/core/shot/document';
+import { footageRange, type ShotDocument } from '@/core/shot/document';
 import { api, Refusal } from '../api';
 import type { RoomCore } from '../room/core';
 import { frameAt } from '../time/frameAt';
@@ -18,6 +18,14 @@ const BEHIND = 6;
 
 /** How it goes on at the end. */
 export type RollMode = 'once' | 'loop' | 'there-and-back';
+
+/** All that is carried comes from these: what is known of the frames may be others now. */
+const keysOf = ({ footage, plates, holePx }: ShotDocument): unknown => [
+  footage?.keys,
+  footage?.fills,
+  plates.map(({ keys }) => keys),
+  holePx,
+];
 
 /** Shows the frames of footage as small pictures at once, and has the room follow where the hand rests. */
 export class Film {
@@ -43,7 +51,7 @@ export class Film {
       else if (now.moment !== before.moment && !now.rolls) this.stepped();
       // The last stroke of the frame before is stored: the document may follow.
       if (now.unstored.length === 0 && before.unstored.length > 0 && !now.rolls) this.stepped();
-      if (now.shot !== before.shot && !equal(now.shot.document.footage?.keys, before.shot.document.footage?.keys))
+      if (now.shot !== before.shot && !equal(keysOf(now.shot.document), keysOf(before.shot.document)))
         void this.follow();
     });
     void this.follow();

@@ -11,6 +11,8 @@ export interface WayOfWorking {
   readonly Way: ComponentType;
   /** Only for shots that move. @default for all */
   readonly moving?: true;
+  /** Only for stills. @default for all */
+  readonly still?: true;
 }
 
 interface Props {
@@ -27,7 +29,7 @@ export function Ways({ stage, ways, compact = false }: Props) {
   const opened = useRoom((s) => s.opened[stage]);
   const moves = useRoom((s) => s.document.footage !== null);
   return ways
-    .filter(({ moving }) => moves || !moving)
+    .filter(({ moving, still }) => (moves ? !still : !moving))
     .map(({ key, name, does, Way }) => (
       <Working
         key={key}

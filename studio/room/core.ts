@@ -8,7 +8,9 @@ import type { Recipe } from '@/core/recipes';
 import type { DocumentPatch, ShotDocument } from '@/core/shot/document';
 import type { PlanAxis } from '@/core/scene/plan';
 import type { ParallaxUnit } from '@/core/stereo/units';
+import type { Carries } from '@/server/shots/carryShot';
 import type { WorkLook } from '@/server/shots/longWork';
+import type { PlateKeyAction } from '@/server/shots/plateKeys';
 import type { ShownFrame } from '../viewer/frames';
 import type { BorderOrder, ChangeAt, FootageState, PlateAction, RenderSummary, ShotState } from '../api';
 import type { Operation, Storing } from './operations';
@@ -126,8 +128,10 @@ export interface FilmActs {
   takeFootage(footage: FootageState): void;
   /** Gives the frame depth of its own, or takes it away. */
   depthKey(action: 'set' | 'drop'): void;
-  /** Carries depth from the keys to all other frames. */
-  carry(): Promise<void>;
+  /** Gives a plate a key at the frame, takes it away, or says that it is not to be seen there. */
+  plateKey(plate: string, action: PlateKeyAction): void;
+  /** Carries what keys hold, or what lies behind plates, to all other frames. */
+  carry(what: Carries): Promise<void>;
 }
 
 /** What can be done in any stage. */

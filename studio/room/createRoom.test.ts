@@ -22,6 +22,7 @@ const plate: Plate = {
   overpaint: null,
   tearPx: null,
   tearSoftPx: null,
+  keys: [],
   group: null,
   depth: { revision: MEDIA, near: 0.9, far: 0.7 },
   hidden: false,

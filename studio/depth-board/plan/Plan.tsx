@@ -20,7 +20,10 @@ interface Props {
   readonly length: number;
 }
 
-/** The board unrolled: the scene from above or from the side, its plates as thick as their spans, and what the stage draws there. */
+/**
+ * The board unrolled: the scene from above or from the side, its plates as thick as their spans, and what the stage
+ * draws there.
+ */
 export function Plan({ axis, top, length }: Props) {
   const { Plan: Drawn } = stageOf(useRoom((s) => s.stage));
   const { width, height } = useRoom((s) => s.document.source);
@@ -59,7 +62,10 @@ export function Plan({ axis, top, length }: Props) {
   );
 }
 
-/** Where a plate's name would lie: beside its slip, or above one that leaves no room beside it; the back plate's below the aim. */
+/**
+ * Where a plate's name would lie: beside its slip, or above one that leaves no room beside it; the back plate's below
+ * the aim.
+ */
 function wantedAt({ id, near, far }: Hung, strips: readonly DrawnStrip[], place: PlanPlace): number {
   if (id === null) return downOf(place, far) + 22;
   const strip = strips.find((s) => s.id === id);

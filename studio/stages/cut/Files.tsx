@@ -3,7 +3,7 @@
 import { Button, Progress, Select, Upload } from 'antd';
 import { useEffect, useState } from 'react';
 import type { Piece } from '@/core/shot/document';
-import { api } from '../../api';
+import { api, mapQuery } from '../../api';
 import { Bead } from '../../parts/Bead';
 import { SwitchRow } from '../../parts/SwitchRow';
 import { useCut as useRoom, useCutStore as useRoomStore } from './slice';
@@ -197,8 +197,11 @@ function Placing({ id, piece, locked }: { id: string; piece: Piece; locked: bool
 export function HandOut() {
   const id = useRoom((s) => s.shot.id);
   const some = useRoom((s) => s.document.plates.some((p) => p.matte !== null));
+  // Of a film the plates of the frame that is seen go out.
+  const moment = useRoom((s) => s.document.source.moment);
   const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active && p.matte !== null));
-  const to = (form: string): string => `/api/shots/${id}/plates/export?form=${form}`;
+  const to = (form: string): string =>
+    `/api/shots/${id}/plates/export?form=${form}&${mapQuery({ plate: null, moment })}`;
   return (
     <>
       <p className="ct-hint">
@@ -216,7 +219,7 @@ export function HandOut() {
         OpenRaster
       </Button>
       {active && (
-        <Button block href={`/api/shots/${id}/plates/matte?plate=${active.id}`}>
+        <Button block href={`/api/shots/${id}/plates/matte?${mapQuery({ plate: active.id, moment })}`}>
           Matte of {active.name}, grey PNG
         </Button>
       )}

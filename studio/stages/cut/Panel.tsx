@@ -1,12 +1,12 @@
 'use client';
 
-import { ForStills } from '../../footage/ForStills';
 import { Button } from 'antd';
 import type { WayOfWorking } from '../../parts/Ways';
 import { useRoom, useRoomStore } from '../../room/context';
 import { BringIn, HandOut } from './Files';
 import { Check } from './Check';
 import { EdgeWay } from './EdgeWay';
+import { OverTime } from './OverTime';
 import { Plan } from './Plan';
 import { Taking } from './Taking';
 import { FloodWay, OutlineWay, PiecesWay, RegionWay, SliceWay, TraceWay } from './Ways';
@@ -20,6 +20,7 @@ export const WAYS: readonly WayOfWorking[] = [
   { key: 'slice', name: 'Depth slice', does: 'all between two depths', Way: SliceWay },
   { key: 'edge', name: 'Edge', does: 'offset, hair, feather, specks', Way: EdgeWay },
   { key: 'check', name: 'Check', does: 'the cut alone, on other grounds', Way: Check },
+  { key: 'time', name: 'Over time', does: 'key frames, carried to the others', Way: OverTime, moving: true },
   { key: 'plan', name: 'Plan', does: 'name plates before cutting', Way: Plan },
   { key: 'bring', name: 'Bring in', does: 'plates from files and shots', Way: BringIn },
   { key: 'out', name: 'Hand out', does: 'all plates in one file', Way: HandOut },
@@ -33,7 +34,6 @@ export function Head() {
         <h1>Cut</h1>
         <p>What the eye could look behind becomes a plate. Nearest thing first.</p>
       </div>
-      <ForStills />
       <NextStep />
       <Taking />
     </>

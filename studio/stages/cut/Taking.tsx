@@ -22,6 +22,7 @@ export function Taking() {
   const active = useRoom((s) => s.document.plates.find((p) => p.id === s.active));
   const count = useRoom((s) => s.document.plates.length);
   const spare = useRoom((s) => s.spare);
+  const moves = useRoom((s) => s.document.footage !== null);
   const [name, setName] = useState('');
   const planned = active?.piece ? undefined : active;
   const called = planned?.name ?? (name.trim() || `Plate ${count + 1}`);
@@ -45,7 +46,7 @@ export function Taking() {
     );
   }
   const busy = working !== undefined;
-  const splits = active !== undefined && active.matte !== null && !active.locked;
+  const splits = active !== undefined && active.matte !== null && !active.locked && !moves;
   return (
     <section className="ct-taking" aria-label="The choice">
       <ul className="ct-ingredients" aria-label="Ingredients of the choice">

@@ -21,7 +21,8 @@ export const cut: StageModule<CutSlice> = {
   helps: { torn: null, unchosen: null },
   name: 'Cut',
   stands: ({ document: { plates } }) => {
-    const made = plates.filter((p) => p.matte !== null).length;
+    // Of a film it may be cut at another frame than the one that is seen.
+    const made = plates.filter((p) => p.matte !== null || p.keys.length > 0).length;
     const planned = plates.length - made;
     if (planned > 0) return `${planned} to do`;
     if (made === 0) return 'back plate only';
@@ -46,7 +47,6 @@ export const cut: StageModule<CutSlice> = {
     const way = s.opened.cut;
     return way === 'bring' && !movable(s) ? undefined : way;
   },
-  refuses: ({ document }) => (document.footage ? 'This shot is a film: plates are cut from stills so far.' : undefined),
   wrongWay: 'Plates are cut from the source. Choose Picture, Depth or Depth over picture above.',
   lens: (s) => {
     const over = flatWay(s);

@@ -55,7 +55,11 @@ export function Head() {
 /** The back plate goes on behind the plates; its depth there can be opened and painted. */
 function BehindPlates() {
   const store = useRoomStore();
-  const shown = useRoom((s) => s.active === null && s.document.plates.some((p) => p.matte !== null && !p.piece));
+  // What lies behind the plates of a film is carried.
+  const shown = useRoom(
+    ({ active, document }) =>
+      active === null && !document.footage && document.plates.some((p) => p.matte !== null && !p.piece),
+  );
   const on = useRoom((s) => s.paintBehind && s.document.depth.behind !== null);
   const open = useRoom((s) => s.document.depth.behind !== null);
   if (!shown) return null;

@@ -6,9 +6,11 @@ import type { StartFound } from '@/compute/preview.worker';
 import type { Cues, RoomShape } from '@/core/depth/start/cues';
 import type { VanishingPoint } from '@/core/depth/start/vanishingPoint';
 import type { Cue } from '@/core/depth/start/generateStart';
+import { keyAt } from '@/core/shot/atMoment';
 import { Bead } from '../../parts/Bead';
 import { Choice } from '../../parts/Choice';
 import { SwitchRow } from '../../parts/SwitchRow';
+import { Underway } from '../../parts/Underway';
 import { Networks } from './Networks';
 import { useDepth, useDepthStore } from './slice';
 
@@ -178,7 +180,32 @@ export function StartWay() {
       >
         Make it the depth map
       </Button>
+      <FromMotion />
       <Networks />
+    </>
+  );
+}
+
+/** Where the camera moves, what is nearer goes farther: offered for the back plate of a film. */
+function FromMotion() {
+  const store = useDepthStore();
+  const offered = useDepth((s) => s.document.footage !== null && s.active === null);
+  const working = useDepth((s) => s.working);
+  const keyed = useDepth((s) => s.document.footage !== null && keyAt(s.document.footage, s.moment) !== undefined);
+  if (!offered) return null;
+  if (working !== undefined) return <Underway of="start" />;
+  return (
+    <>
+      <p className="ct-hint">Where the camera moves, nearer things go farther: that too is a start.</p>
+      <Button
+        block
+        disabled={!keyed}
+        onClick={() => {
+          store.getState().startFromMotion();
+        }}
+      >
+        Start from motion
+      </Button>
     </>
   );
 }

@@ -73,6 +73,8 @@ export interface MakingSlice {
   matchPair(file: File, onProgress: (share: number) => void): Promise<void>;
   /** Makes the map of the plate in work by a network of the user's own; done when it is there, or refused. */
   runNetwork(name: string): Promise<void>;
+  /** A first map of a film's frame, read off the camera's own motion. */
+  startFromMotion(): void;
   /** Makes the map of the plate in work, and stores it. */
   make(make: DepthMake): Promise<void>;
   /** Shows marks, and stores them once the hand lets go. */
@@ -210,6 +212,18 @@ export function makingSlice({ shot, get, set, push, pushLong }: SliceRoom<Making
           },
         });
       }),
+    startFromMotion: () => {
+      pushLong({
+        label: 'Depth from motion',
+        says: 'motion',
+        send: (at: ChangeAt) => api.depthByMotion(shot.id, at),
+        stored: () => {
+          // What is stored is looked at from now on.
+          get().tryMake(undefined);
+          set({ starting: false });
+        },
+      });
+    },
     make: (make) =>
       new Promise((done) => {
         const { active: plate, draft: sent } = get();

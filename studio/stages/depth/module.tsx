@@ -1,4 +1,6 @@
 import { keyAt } from '@/core/shot/atMoment';
+import { isCarriedPlate } from '@/core/shot/isCarriedPlate';
+import { plateKeyAt } from '@/core/shot/plateAtMoment';
 import { flatWay } from '../../viewer/flatLens';
 import type { StageModule } from '../module';
 import { onKey } from './keys';
@@ -51,10 +53,12 @@ export const depth: StageModule<DepthSlice> = {
   },
   refuses: ({ document, active, moment, rolls }) => {
     if (rolls) return 'It plays. Hold it, then work on the frame that is seen.';
-    if (document.footage && !keyAt(document.footage, moment))
-      return `Depth of frame ${moment + 1} is carried from the keys. Set a key there, under Over time, to work on it.`;
     const plate = document.plates.find((p) => p.id === active);
+    if (!plate && document.footage && !keyAt(document.footage, moment))
+      return `Depth of frame ${moment + 1} is carried from the keys. Set a key there, under Over time, to work on it.`;
     if (!plate) return undefined;
+    if (isCarriedPlate(plate) && !plateKeyAt(plate, moment))
+      return `${plate.name} is carried to frame ${moment + 1}. Set a key of it there, in Cut under Over time, to work on it.`;
     if (plate.hidden) return `${plate.name} lies face down: hidden. Turn its card over to paint on it.`;
     if (plate.locked) return `${plate.name} is locked. Unlock it on its card to paint on it.`;
     if (plate.matte === null) return `${plate.name} is only planned. Cut it first; then it has a depth to paint on.`;

@@ -45,9 +45,10 @@ export const fill: StageModule<FillSlice> = {
   slice: fillSlice,
   tools: { clone: useClone, copy: useCopy, line: useLine, erase: useErase },
   refuses: ({ document, active }) => {
-    if (document.footage) return 'This shot is a film: fills are for stills so far.';
     const plate = document.plates.find((p) => p.id === active);
     if (!plate) return undefined;
+    if (document.footage)
+      return `On a film only the back plate is filled. ${plate.name} goes on smoothly behind nearer plates.`;
     if (plate.hidden) return `${plate.name} lies face down: hidden. Turn its card over to fill behind it.`;
     if (plate.locked) return `${plate.name} is locked. Unlock it on its card to fill on it.`;
     if (plate.matte === null) return `${plate.name} is only planned. Cut it first; then it can be filled.`;

@@ -12,7 +12,10 @@ import { barOf, movedOnRail, onRail, RAIL_HEIGHT, RAIL_WIDTH, railFor, type Rail
 /** So many places of the way are drawn. */
 const POINTS = 64;
 
-/** Below the plan, in metres: where the source camera stood, the way with its beads, and the dolly with both eyes at the needle. */
+/**
+ * Below the plan, in metres: where the source camera stood, the way with its beads, and the dolly with both eyes at the
+ * needle.
+ */
 export function Rail({ axis, y, sight }: { axis: PlanAxis; y: number; sight: readonly [number, number] }) {
   const store = useMoveStore();
   const move = useMove((s) => s.document.move);
