@@ -2,9 +2,13 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { inverseSearch } from '@/core/flow/inverseSearch';
 import { halfOf, type Plane } from '@/core/flow/plane';
+import { carryBehind } from '@/core/carry/behind/carryBehind';
+import type { BehindFrame, BehindFrames } from '@/core/carry/behind/frames';
 import { carryDepth, type DepthKey } from '@/core/carry/carryDepth';
+import type { Frames } from '@/core/carry/carryKeys';
 import { carryMatte } from '@/core/carry/carryMatte';
-import { toEightBits, type Picture8 } from '@/core/raster/picture';
+import { toDepthMap } from '@/core/depth/toDepthMap';
+import { toEightBits, type Mask, type Picture8 } from '@/core/raster/picture';
 import { readDepthFile } from '@/server/media/depthFile';
 import { openVideo } from '@/server/media/footage/videoFile';
 import { readMatteFile } from '@/server/media/matteFile';
@@ -71,9 +75,26 @@ async function benchFrames(dis: number): Promise<void> {
   };
   const depth = await all(carryDepth(frames, keys));
   const layer = await all(carryMatte(frames, [{ frame: 0, matte }]));
+  const behind = await all(carryBehind(await behindFrames(frames, keys, matte)));
   section('Carried through time, one core', `${FRAMES} frames of the demo clip, 960 x 600 px; a frame.`);
   row('depth, from keys at 1 and 12', ms(depth));
   row('  beside OpenCV DIS medium for the same frame', times(depth / dis));
   row('a matte as a layer (the lantern)', ms(layer));
   row('  beside OpenCV DIS medium for the same frame', times(layer / dis));
+  row('what lies behind it, borrowed from nine of the frames', ms(behind));
+  row('  beside OpenCV DIS medium for the same frame', times(behind / dis));
+}
+
+/** The frames with the lantern cut from them, carried. */
+async function behindFrames(frames: Frames, keys: readonly DepthKey[], matte: Mask): Promise<BehindFrames> {
+  const made: { -readonly [Part in keyof BehindFrame]?: BehindFrame[Part] }[] = [];
+  for await (const { frame, depth } of carryDepth(frames, keys)) {
+    const picture = await frames.frame(frame);
+    made[frame] = { picture, depth: toDepthMap(picture, depth), painted: undefined };
+  }
+  for await (const { frame, matte: carried } of carryMatte(frames, [{ frame: 0, matte }])) {
+    const { width, height, data } = carried;
+    made[frame].hole = { width, height, data: data.map((v) => (v > 0 ? 255 : 0)) };
+  }
+  return { count: frames.count, painted: [], frame: (n) => Promise.resolve(made[n] as BehindFrame) };
 }

@@ -226,22 +226,30 @@ for (let n = 0; n < 2 * marks.length + 1; n++) {
   await page.keyboard.press('Control+z');
   await page.waitForTimeout(500);
 }
-// A film: depth carried from its keys, then a script that leaves the comfort band.
+// A film: depth and a plate carried from their keys, then a script that leaves the comfort band.
 await page.goto('/');
 await page.getByLabel('Open Lantern drift').click();
 await page.waitForFunction(() => performance.getEntriesByName('look-shown').length > 0, undefined, { timeout: 60_000 });
 await stage('Depth');
 await open('Over time');
-const carry = page.getByRole('button', { name: /^Carry depth/ });
+const carry = page.getByRole('button', { name: /^Carry to/ });
 await page.waitForTimeout(1500);
 if (await carry.isVisible()) await carry.click();
-await page.getByText('Every frame has its depth.').waitFor({ timeout: 300_000 });
+await page.getByText('Every frame has its plates and its depth.').waitFor({ timeout: 300_000 });
 const needle = page.getByRole('slider', { name: 'Frame', exact: true });
 await needle.focus();
 await page.keyboard.press('Shift+ArrowRight');
 await page.waitForTimeout(1500);
 await page.evaluate(() => document.activeElement?.blur());
 await shoot('footage');
+await stage('Cut');
+await open('Over time');
+await page.getByRole('group', { name: 'Lantern', exact: true }).click();
+await needle.focus();
+for (let n = 0; n < 11; n++) await page.keyboard.press('ArrowRight');
+await page.waitForTimeout(2000);
+await page.evaluate(() => document.activeElement?.blur());
+await shoot('carried');
 await stage('Stereo');
 await open('Over time');
 await page.getByRole('button', { name: 'Begin a depth script' }).click();

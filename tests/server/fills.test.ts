@@ -17,7 +17,7 @@ import { runRender } from '@/server/renders/run';
 import { coverage, extendBorder } from '@/server/shots/border';
 import { workOf, stopWork } from '@/server/shots/longWork';
 import { actOnFill } from '@/server/shots/fills';
-import { storedMatte } from '@/server/shots/platePixels';
+import { storedMatte } from '@/server/shots/carriedRasters';
 import { actOnPlates } from '@/server/shots/plates';
 import { importPlates } from '@/server/shots/platesFiles';
 import { changeDocument } from '@/server/shots/shots';

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { rm, writeFile } from 'node:fs/promises';
-import { carriedName } from '@/core/shot/atMoment';
+import { carriedName } from '@/core/shot/carriedNames';
 import type { DepthMap } from '@/core/raster/picture';
 import { LIMITS } from '@/server/config';
 import { database } from '@/server/db/orm';
@@ -12,13 +12,14 @@ import { readRasterEightBits, sourceRaster } from '@/server/media/decode';
 import { proxyOf, proxyState } from '@/server/media/footage/proxies';
 import { loadRevision, readMap } from '@/server/rasters/revisions';
 import { bringIn } from '@/server/shots/bringIn';
-import { carriedPath, loadCarried } from '@/server/shots/carriedDepth';
+import { isCarried, loadCarried } from '@/server/shots/carriedRasters';
 import { editDepth, faultsOfDepth, makeDepth } from '@/server/shots/depth';
-import { carryShot, dropKey, footageState, setKey } from '@/server/shots/depthKeys';
+import { carryShot } from '@/server/shots/carryShot';
+import { dropKey, setKey } from '@/server/shots/depthKeys';
+import { footageState } from '@/server/shots/footageState';
 import { FilmShop } from '@/server/renders/filmShop';
 import { changeDocument } from '@/server/shots/shots';
 import { moveInHistory, shotState, type ShotState } from '@/server/shots/history';
-import { actOnPlates } from '@/server/shots/plates';
 import { splitFootage } from '@/server/shots/splitFootage';
 import { endThreads } from '@/server/threads/pool';
 import { corkTwin } from '../support/cli';
@@ -178,7 +179,7 @@ describe('depth over time', () => {
     const state = await footageState(id);
     expect(state.trust.every((v) => v !== null && v > 0.2)).toBe(true);
     const { footage } = (await shotState(id)).document;
-    const map = await loadCarried(carriedName(source.mediaId, footage!, 4), source);
+    const map = await loadCarried(carriedName(source.mediaId, { keys: footage!.keys, plates: [] }, 4), source);
     // Both keys say the same everywhere, and the camera stands still: the half percent is what a motion that is
     // fitted may be off.
     expect([map.width, map.height]).toEqual([WIDE, HIGH]);
@@ -193,7 +194,7 @@ describe('depth over time', () => {
     // What was carried from the keys of before is there still, when they come back.
     await moveInHistory(await at(id, 0), 'undo');
     expect(await carryShot(id)).toEqual({ carried: 0 });
-    expect(() => carriedPath('../../etc/passwd')).toThrow('This depth map');
+    expect(isCarried('carried_../../etc/passwd')).toBe(false);
   });
 
   test('a cut is found, never crossed, and each scene can be a shot of its own', async () => {
@@ -230,10 +231,10 @@ describe('depth over time', () => {
     const how = { size: document.source, shutter: 0 };
     const open = new FilmShop(document, document.footage!);
     expect(() => {
-      open.requireDepth();
+      open.requireCarried();
     }).toThrow(/11 of 12 frames have no depth yet, the first is frame 2/);
     await carryShot(id);
-    open.requireDepth();
+    open.requireCarried();
     for (const frame of [0, 1, 2, 9, 4, 5]) {
       const source = await readRasterEightBits(await sourceRaster({ ...document.source, moment: frame }));
       for (const eye of [-0.5, 0.5]) {
@@ -261,7 +262,7 @@ describe('depth over time', () => {
     await replaceDepth(await at(id, COUNT - 1), 'Near', flat(40_000));
     await carryShot(id);
     const { footage } = (await shotState(id)).document;
-    const name = carriedName(source.mediaId, footage!, 3);
+    const name = carriedName(source.mediaId, { keys: footage!.keys, plates: [] }, 3);
     const map = await loadCarried(name, source);
     const route = await import('@/app/api/shots/[id]/depth/export/route');
     const asked = (frame: number): Promise<Response> =>
@@ -299,12 +300,5 @@ describe('depth over time', () => {
     expect(run('--out', `${stage.dir}/film.avi`).err).toMatch(/--out takes a folder or a file that ends in/);
     const still = await stage.shot('still', [16, 16], () => [90, 90, 90]);
     expect(corkTwin('footage', '--shot', still, '--out', video).err).toMatch(/'still' is a still: it has no frames/);
-  });
-
-  test('plates wait for stills, and it is said', async () => {
-    const id = await begin();
-    await expect(actOnPlates(await at(id, 0), { action: 'plan', name: 'Lantern' })).rejects.toMatchObject({
-      code: 'not-on-footage',
-    });
   });
 });

@@ -13,7 +13,7 @@ import { holePush } from '@/core/shot/plates';
 import { renderView } from '@/core/view/renderView';
 import { cacheDir } from '@/server/config';
 import { bringIn } from '@/server/shots/bringIn';
-import { storedMatte } from '@/server/shots/platePixels';
+import { storedMatte } from '@/server/shots/carriedRasters';
 import { actOnFill } from '@/server/shots/fills';
 import { actOnPlates } from '@/server/shots/plates';
 import { exportPlates, importPlates } from '@/server/shots/platesFiles';

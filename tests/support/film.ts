@@ -51,8 +51,17 @@ export async function numberInFile(file: Buffer): Promise<number> {
 }
 
 /** Writes numbered frames as a film by FFmpeg. @param words what comes behind the input: codec, rate, filters */
-export function film(path: string, count: number, rate: string, words: readonly string[]): string {
-  const raw = Buffer.concat(Array.from({ length: count }, (_, n) => numbered(n)));
+export const film = (path: string, count: number, rate: string, words: readonly string[]): string =>
+  filmOf(
+    path,
+    Array.from({ length: count }, (_, n) => numbered(n)),
+    rate,
+    words,
+  );
+
+/** Writes frames of that size, red, green and blue, as a film by FFmpeg. */
+export function filmOf(path: string, frames: readonly Buffer[], rate: string, words: readonly string[]): string {
+  const raw = Buffer.concat(frames);
   const size = `${WIDE}x${HIGH}`;
   const run = spawnSync(
     'ffmpeg',
