@@ -71,7 +71,9 @@ export async function proxyState(footage: StoredFootage): Promise<ProxyState> {
     };
   const making = await begun(footage);
   const { ends, shows, problem } = making;
-  return { ready: framesReady(ends.length, shows), frames: shows.length, cuts: [], damagedFrom: null, problem };
+  // The last one counts when the whole stands in its place: cuts and damage are known only then.
+  const ready = Math.min(framesReady(ends.length, shows), shows.length - 1);
+  return { ready, frames: shows.length, cuts: [], damagedFrom: null, problem };
 }
 
 /** Frames whose picture is among the first so many. */
@@ -91,8 +93,10 @@ export async function proxyOf(footage: StoredFootage, frame: number): Promise<Bu
   if (at >= ends.length)
     throw new Problem(425, 'not-yet', `Frame ${frame + 1} is not ready yet: ${ends.length} of ${shows.length} are.`);
   const from = at > 0 ? ends[at - 1] : 0;
-  const pack = index ? packPath(footage.mediaId) : shared().making.get(footage.mediaId)?.pack;
-  const file = await open(pack ?? packPath(footage.mediaId), 'r');
+  const whole = packPath(footage.mediaId);
+  const pack = index ? whole : (shared().making.get(footage.mediaId)?.pack ?? whole);
+  // It may have been moved to its place since; the bytes are the same there.
+  const file = await open(pack, 'r').catch(() => open(whole, 'r'));
   try {
     const jpeg = Buffer.alloc(ends[at] - from);
     await file.read(jpeg, 0, jpeg.length, from);
