@@ -8,6 +8,12 @@ export default {
     '/node_modules/(?!(@ant-design/colors|@ant-design/fast-color|p-queue|eventemitter3|p-timeout|lru-cache|content-disposition|range-parser|exif-reader|parse-exr|@noble/hashes)/)',
   ],
   testEnvironment: 'node',
+  // Within Jest's sandbox each look at a global takes its time: loops over pixels ran four times as long.
+  sandboxInjectedGlobals: [
+    ...['Math', 'Number', 'Array', 'Map', 'Set'],
+    ...['Float32Array', 'Float64Array', 'Int16Array', 'Int32Array'],
+    ...['Uint8Array', 'Uint8ClampedArray', 'Uint16Array', 'Uint32Array'],
+  ],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testPathIgnorePatterns: ['/node_modules/', '/.next/', '/.build/', '/.scratch/'],
   modulePathIgnorePatterns: ['/.next/', '/.build/'],
