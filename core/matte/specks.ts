@@ -1,13 +1,13 @@
 import type { Mask } from '../raster/picture';
 
 /** A patch of pixels that hang together (four neighbours) on one side of the edge. */
-interface Patch {
+export interface Patch {
   readonly inside: boolean;
   readonly pixels: Int32Array;
 }
 
 /** All patches of fewer than `px` pixels; `inside` chooses specks (true) or holes (false). */
-function* smallPatches({ width, height, data }: Mask, px: number, inside: boolean): Generator<Patch> {
+export function* smallPatches({ width, height, data }: Mask, px: number, inside: boolean): Generator<Patch> {
   const seen = new Uint8Array(width * height);
   const stack = new Int32Array(width * height);
   for (let start = 0; start < data.length; start++) {
