@@ -145,7 +145,7 @@ export async function benchMove(): Promise<void> {
       const writer = writeVideo(join(dir, 'film.mp4'), { width, height, format: 'mp4', fps: 24 });
       for (let n = 0; n < 24; n++) {
         if (render) final.render(sceneAt(whole, MOVE, 48 + n), null, frame);
-        await writer.frame(frame.picture.data);
+        await writer.frame(frame.picture);
       }
       await writer.end();
       return performance.now() - began;

@@ -1,24 +1,15 @@
 import { mkdir } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { CoreError } from '@/core/error';
-import { ANAGLYPHS } from '@/core/packing/anaglyph';
-import { packPair } from '@/core/packing/packPair';
-import { copyPicture, toEightBits, type Straight } from '@/core/raster/picture';
+import { toEightBits, type Straight } from '@/core/raster/picture';
+import type { Colours } from '@/core/raster/ycbcr';
 import { VIDEO_FORMATS, type VideoFormat } from '@/core/recipes';
-import { eyeSize } from '@/core/recipes/video';
+import { eyeSize, keepsColours, packedFrame, PACKINGS, type VideoPacking } from '@/core/recipes/video';
 import { writeVideo } from '@/server/media/video/encode';
 import { writePicture } from '@/server/media/writePicture';
 import { withShot } from '../house';
 import { framesIn } from '../frames';
 import { needed, oneOf, readWords, WrongWords } from '../words';
-
-const ONE_EYE = ['centre', 'left', 'right'] as const;
-const EYES = { centre: null, left: -0.5, right: 0.5 } as const;
-const PACKINGS = [...ONE_EYE, 'side-by-side', 'over-under', ...ANAGLYPHS] as const;
-type FilmPacking = (typeof PACKINGS)[number];
-
-const isOneEye = (packing: FilmPacking): packing is (typeof ONE_EYE)[number] =>
-  (ONE_EYE as readonly string[]).includes(packing);
 
 /** A shot that moves, in one eye or packed: a folder of frames, or a video with its sound. */
 export async function footage(words: readonly string[]): Promise<void> {
@@ -49,14 +40,11 @@ export async function footage(words: readonly string[]): Promise<void> {
     film.requireCarried(range);
     // Codecs take even sides only.
     const even = eyeSize({ size: 'source', custom: document.source }, document.source);
-    const how = { size: isVideo(ending) ? even : document.source, shutter: 0 };
-    const picture = async (frame: number): Promise<Straight> => {
-      if (isOneEye(packing)) return film.see(frame, EYES[packing], how);
-      const left = copyPicture(await film.see(frame, -0.5, how));
-      return packPair(left, await film.see(frame, 0.5, how), packing);
-    };
+    const colours = keepsColours({ packing, format: ending }) ? await film.colours() : 'rgb';
+    const how = { size: isVideo(ending) ? even : document.source, shutter: 0, colours };
+    const picture = (frame: number): Promise<Straight> => packedFrame(packing, (eye) => film.see(frame, eye, how));
     try {
-      if (isVideo(ending)) await writeFilm({ path: out, format: ending, packing, range }, document, picture);
+      if (isVideo(ending)) await writeFilm({ path: out, format: ending, packing, range, colours }, document, picture);
       else await writeFrames(out, range, picture);
     } finally {
       await film.end();
@@ -82,12 +70,13 @@ async function writeFrames(dir: string, range: Range, picture: (frame: number) =
 interface FilmOrder {
   readonly path: string;
   readonly format: VideoFormat;
-  readonly packing: FilmPacking;
+  readonly packing: VideoPacking;
   readonly range: Range;
+  readonly colours: Colours;
 }
 
 async function writeFilm(
-  { path, format, packing, range }: FilmOrder,
+  { path, format, packing, range, colours }: FilmOrder,
   { source, footage: film }: Shot,
   picture: (frame: number) => Promise<Straight>,
 ): Promise<void> {
@@ -95,9 +84,10 @@ async function writeFilm(
   let writer: ReturnType<typeof writeVideo> | undefined;
   try {
     for (let frame = range.first; frame <= range.last; frame++) {
-      const { width, height, data } = toEightBits(await picture(frame));
-      writer ??= writeVideo(path, { width, height, format, packing, fps: numerator / denominator });
-      await writer.frame(data);
+      const made = toEightBits(await picture(frame));
+      const { width, height } = made;
+      writer ??= writeVideo(path, { width, height, format, packing, colours, fps: numerator / denominator });
+      await writer.frame(made);
     }
     await writer?.end();
   } catch (error) {

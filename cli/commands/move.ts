@@ -126,7 +126,7 @@ async function run({ document, rasters, hasAlpha, move: made, camera }: Moved, o
       torn.push(shareOf(view.state.data, TORN));
       dry.push(shareOf(view.state.data, DRY));
       const picture = hasAlpha ? unpremultiply(copyPicture(view.picture)) : unpremultiply(view.picture, false);
-      if (video) await video.frame(toEightBits(picture).data);
+      if (video) await video.frame(toEightBits(picture));
       else {
         const name = `frame_${String(frame).padStart(4, '0')}.png`;
         await writePicture(join(order.out, name), picture, deep ? 'png16' : 'png', { alpha: hasAlpha });

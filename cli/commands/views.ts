@@ -78,6 +78,7 @@ export async function views(words: readonly string[]): Promise<void> {
     moved: () => {
       throw new Error('Views stand still.');
     },
+    movedColours: () => Promise.resolve('rgb'),
     video: ({ stem }) => Promise.reject(new Error(`${stem} needs a move.`)),
     sheet: (order) => Promise.reject(new Error(`${order.stem} is made of views that are files.`)),
   };

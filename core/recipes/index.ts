@@ -11,6 +11,7 @@ export {
   VIDEO_FORMATS,
   type PictureFormat,
   type PictureOrder,
+  type SeeingHow,
   type SheetOrder,
   type VideoFormat,
   type VideoOrder,

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Size } from '../kind';
 import type { SheetLens } from '../lenticular/sheetFor';
 import type { Straight } from '../raster/picture';
+import type { Colours } from '../raster/ycbcr';
 
 /** How a picture may be stored. */
 export const FORMATS = ['png', 'png16', 'tiff', 'jpeg'] as const;
@@ -44,6 +45,17 @@ export interface VideoOrder extends Size {
   readonly frames: number;
   /** How two eyes share a frame; other words where they do not. */
   readonly packing: string;
+  /** What its frames hold. */
+  readonly colours: Colours;
+}
+
+/** How a frame of what moves is seen. */
+export interface SeeingHow {
+  readonly size: Size;
+  /** How long the shutter is open, degrees of a frame's time. */
+  readonly shutter: number;
+  /** What it shall hold. */
+  readonly colours: Colours;
 }
 
 /** A stretch of frames that is handed over. */
@@ -64,11 +76,9 @@ export interface Workshop {
   /** What of the shot's move, or of its footage, is handed over; null where nothing moves. */
   readonly move: Moving | null;
   /** What a camera sees at a frame of it. @param eye null: the camera itself */
-  moved(
-    frame: number,
-    eye: number | null,
-    how: { readonly size: Size; readonly shutter: number },
-  ): Straight | Promise<Straight>;
+  moved(frame: number, eye: number | null, how: SeeingHow): Straight | Promise<Straight>;
+  /** What frames of it hold where nothing converts them on their way into a video. */
+  movedColours(): Promise<Colours>;
   /**
    * Makes a video of so many frames and stores it, unless it is stored already. Frames may be asked for in any order.
    */

@@ -9,6 +9,7 @@ import {
   recipesSchema,
   type PictureOrder,
   type Recipe,
+  type SeeingHow,
   type SheetOrder,
   type VideoOrder,
   type Workshop,
@@ -19,7 +20,7 @@ function noting() {
   const eyes: number[] = [];
   const pictures: { order: PictureOrder; made: Straight8 }[] = [];
   const sheets: SheetOrder[] = [];
-  const moments: { frame: number; eye: number | null; size: { width: number; height: number }; shutter: number }[] = [];
+  const moments: (SeeingHow & { frame: number; eye: number | null })[] = [];
   const videos: { order: VideoOrder; frames: Straight8[] }[] = [];
   const shop: Workshop = {
     handed: { width: 1600, height: 1000 },
@@ -46,6 +47,7 @@ function noting() {
         data: Uint8Array.of(frame, eye === 0.5 ? 1 : 0, 0, 255),
       };
     },
+    movedColours: () => Promise.resolve('ycbcr'),
     async video(order, frame) {
       const frames: Straight8[] = [];
       for (let n = 0; n < order.frames; n++) frames.push((await frame(n)) as Straight8);

@@ -7,8 +7,8 @@ import { copyPicture, type Straight } from '../raster/picture';
 import { VIDEO_FORMATS, maker } from './recipe';
 
 const ONE_EYE = ['centre', 'left', 'right'] as const;
-const PACKINGS = [...ONE_EYE, 'side-by-side', 'over-under', ...ANAGLYPHS] as const;
-type VideoPacking = (typeof PACKINGS)[number];
+export const PACKINGS = [...ONE_EYE, 'side-by-side', 'over-under', ...ANAGLYPHS] as const;
+export type VideoPacking = (typeof PACKINGS)[number];
 
 const NAMES: Record<VideoPacking, string> = {
   centre: 'Video',
@@ -31,12 +31,31 @@ export const VIDEO_SIZES = {
 } as const;
 const SIZES = ['source', '1080p', '4k', 'square', 'upright', 'custom'] as const;
 
-const EYES: Record<VideoPacking, readonly (number | null)[]> = {
-  ...(Object.fromEntries(PACKINGS.map((packing) => [packing, [-0.5, 0.5]])) as Record<VideoPacking, number[]>),
-  centre: [null],
-  left: [-0.5],
-  right: [0.5],
-};
+const EYES = { centre: null, left: -0.5, right: 0.5 } as const;
+
+const isOneEye = (packing: VideoPacking): packing is (typeof ONE_EYE)[number] =>
+  (ONE_EYE as readonly string[]).includes(packing);
+
+/** A frame in one eye or packed. @param see what an eye sees, null from the middle; it may use the same room again */
+export async function packedFrame(
+  packing: VideoPacking,
+  see: (eye: number | null) => Straight | Promise<Straight>,
+): Promise<Straight> {
+  if (isOneEye(packing)) return see(EYES[packing]);
+  const left = copyPicture(await see(-0.5));
+  return packPair(left, await see(0.5), packing);
+}
+
+/** Whether frames may stay luma and colour differences: anaglyphs mix red, green and blue, and pictures hold them. */
+export const keepsColours = ({
+  packing,
+  format,
+}: {
+  readonly packing: VideoPacking;
+  readonly format: string;
+}): boolean =>
+  (isOneEye(packing) || packing === 'side-by-side' || packing === 'over-under') &&
+  (format === 'mp4' || format === 'webm');
 
 const side = z.number().int().min(16).max(8192);
 
@@ -87,9 +106,7 @@ export const video = maker({
     if (!shop.move) throw new CoreError('no-move', 'Nothing moves in this shot. Make a move in its Move stage first.');
     const { first, last, fps, stem } = shop.move;
     const size = eyeSize(recipe, shop.handed);
-    const eyes = EYES[packing];
-    const see = async (frame: number, eye: number | null): Promise<Straight> =>
-      shop.moved(frame, eye, { size, shutter });
+    const colours = keepsColours({ packing, format }) ? await shop.movedColours() : 'rgb';
     await shop.video(
       {
         stem: `${stem}-${packing}`,
@@ -99,14 +116,9 @@ export const video = maker({
         frames: last - first + 1,
         ...this.size(recipe, shop.handed),
         packing,
+        colours,
       },
-      async (n) => {
-        if (eyes.length === 1) return see(first + n, eyes[0]);
-        // A workshop may render each view into the same room.
-        const left = copyPicture(await see(first + n, eyes[0]));
-        const packed = packing as Exclude<VideoPacking, (typeof ONE_EYE)[number]>;
-        return packPair(left, await see(first + n, eyes[1]), packed);
-      },
+      (n) => packedFrame(packing, (eye) => shop.moved(first + n, eye, { size, shutter, colours })),
     );
   },
 });

@@ -1,6 +1,9 @@
 import sharp from 'sharp';
 import { CoreError } from '@/core/error';
 import type { Size } from '@/core/kind';
+import { pictureOfPlanes, type Planes420 } from '@/core/raster/planes420';
+import type { Colours } from '@/core/raster/ycbcr';
+import type { SeeingHow } from '@/core/recipes';
 import { coverWindow } from '@/core/move/coverWindow';
 import { unpremultiply } from '@/core/raster/alpha';
 import { toEightBits, type Straight } from '@/core/raster/picture';
@@ -20,10 +23,10 @@ import { MoveShop } from './moveShop';
 export class FilmShop {
   /** Largest share of revealed pixels of any view so far. */
   revealedShare = 0;
-  private reading: AsyncGenerator<Straight> | undefined;
+  private reading: { readonly colours: Colours; readonly frames: AsyncGenerator<Straight> } | undefined;
   /** The frame that is read next. */
   private next = -1;
-  private held: { readonly frame: number; readonly document: ShotDocument; readonly rasters: Laid } | undefined;
+  private held: Held | undefined;
 
   constructor(
     private readonly document: ShotDocument,
@@ -64,12 +67,8 @@ export class FilmShop {
   }
 
   /** What is seen of a frame. Frames are best asked for in order. @param eye null: from the middle */
-  async see(
-    frame: number,
-    eye: number | null,
-    how: { readonly size: Size; readonly shutter: number },
-  ): Promise<Straight> {
-    const { document, rasters } = await this.lay(frame);
+  async see(frame: number, eye: number | null, how: SeeingHow): Promise<Straight> {
+    const { document, rasters } = await this.lay(frame, how.colours);
     const { move } = document;
     if (move) return new MoveShop(document, rasters).see(Math.min(frame, move.frames - 1), eye, how);
     const view = renderView(sceneOf(document), rasters, eye ?? 0);
@@ -78,21 +77,31 @@ export class FilmShop {
     return sized(unpremultiply(view.picture, document.source.hasAlpha), how.size);
   }
 
-  private async lay(frame: number): Promise<NonNullable<typeof this.held>> {
-    if (this.held?.frame === frame) return this.held;
-    const document = atMoment(this.document, frame, carriedIsThere);
-    const rasters = await rastersWith(document, await this.read(frame));
-    return (this.held = { frame, document, rasters });
+  /** Luma and colour differences, where the file holds them and no camera's shutter mixes light. */
+  async colours(): Promise<Colours> {
+    if (this.document.move) return 'rgb';
+    return (await storedFootage(this.document.source)).planes ? 'ycbcr' : 'rgb';
   }
 
-  private async read(frame: number): Promise<Straight> {
-    if (this.next !== frame || !this.reading) {
+  private async lay(frame: number, colours: Colours): Promise<Held> {
+    if (this.held?.frame === frame && this.held.colours === colours) return this.held;
+    const document = atMoment(this.document, frame, carriedIsThere);
+    const rasters = await rastersWith(document, await this.read(frame, colours), colours);
+    return (this.held = { frame, colours, document, rasters });
+  }
+
+  private async read(frame: number, colours: Colours): Promise<Straight> {
+    if (this.next !== frame || this.reading?.colours !== colours) {
       await this.end();
       const file = await storedFootage(this.document.source);
-      this.reading = file.frames(frame, this.footage.frames);
+      const { frames } = this.footage;
+      this.reading = {
+        colours,
+        frames: colours === 'ycbcr' ? picturesIn(file.planes!(frame, frames)) : file.frames(frame, frames),
+      };
       this.next = frame;
     }
-    const { value } = (await this.reading.next()) as IteratorResult<Straight, undefined>;
+    const { value } = (await this.reading.frames.next()) as IteratorResult<Straight, undefined>;
     if (!value) throw new CoreError('damaged', `Frame ${frame + 1} cannot be read: the file is damaged there.`);
     this.next++;
     return value;
@@ -100,12 +109,22 @@ export class FilmShop {
 
   /** Ends reading. */
   async end(): Promise<void> {
-    await this.reading?.return(undefined);
+    await this.reading?.frames.return(undefined);
     this.reading = undefined;
   }
 }
 
-type Laid = Awaited<ReturnType<typeof rastersWith>>;
+/** A frame that is laid out, for both eyes. */
+interface Held {
+  readonly frame: number;
+  readonly colours: Colours;
+  readonly document: ShotDocument;
+  readonly rasters: Awaited<ReturnType<typeof rastersWith>>;
+}
+
+async function* picturesIn(frames: AsyncGenerator<Planes420>): AsyncGenerator<Straight> {
+  for await (const planes of frames) yield pictureOfPlanes(planes);
+}
 
 /** As much of a picture as fills a size, from the middle; at its own size it is itself. */
 async function sized(picture: Straight, size: Size): Promise<Straight> {

@@ -6,9 +6,17 @@ import { Reveal } from '@/core/fill/revealMap';
 import type { Size } from '@/core/kind';
 import { seeMove } from '@/core/move/moveReveal';
 import { unpremultiply } from '@/core/raster/alpha';
-import { makerOf, type PictureOrder, type SheetOrder, type VideoOrder, type Workshop } from '@/core/recipes';
+import {
+  makerOf,
+  type PictureOrder,
+  type SeeingHow,
+  type SheetOrder,
+  type VideoOrder,
+  type Workshop,
+} from '@/core/recipes';
 import { cropPicture } from '@/core/raster/crop';
 import type { Premultiplied, Straight } from '@/core/raster/picture';
+import type { Colours } from '@/core/raster/ycbcr';
 import { wholeScene } from '@/core/scene/sceneAt';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { footageRange, handedSize, rangeOf, type ShotDocument } from '@/core/shot/document';
@@ -142,19 +150,24 @@ class RenderShop implements Workshop {
     return move && { fps: move.fps, ...rangeOf(move), stem: 'move' };
   }
 
-  async moved(
-    frame: number,
-    eye: number | null,
-    how: { readonly size: Size; readonly shutter: number },
-  ): Promise<Straight> {
+  async movedColours(): Promise<Colours> {
+    return (await this.openFilm()?.colours()) ?? 'rgb';
+  }
+
+  private openFilm(): FilmShop | undefined {
     const { document } = this.making;
-    if (document.footage) {
-      if (!this.film) {
-        this.film = new FilmShop(document, document.footage);
-        this.film.requireCarried();
-      }
-      const picture = await this.film.see(frame, eye, how);
-      this.revealedShare = Math.max(this.revealedShare, this.film.revealedShare);
+    if (!this.film && document.footage) {
+      this.film = new FilmShop(document, document.footage);
+      this.film.requireCarried();
+    }
+    return this.film;
+  }
+
+  async moved(frame: number, eye: number | null, how: SeeingHow): Promise<Straight> {
+    const film = this.openFilm();
+    if (film) {
+      const picture = await film.see(frame, eye, how);
+      this.revealedShare = Math.max(this.revealedShare, film.revealedShare);
       return picture;
     }
     this.through ??= new MoveShop(this.making.document, this.making.rasters);

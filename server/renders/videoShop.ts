@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { VideoOrder } from '@/core/recipes';
 import { toEightBits, type Straight } from '@/core/raster/picture';
+import { ycbcrToRgb } from '@/core/raster/ycbcr';
 import { fetchToFile } from '../media/store';
 import { joinVideo, VIDEO_MIMES, writeVideo } from '../media/video/encode';
 import { layUnderSound, type SoundPart } from '../media/video/sound';
@@ -115,8 +116,11 @@ async function makePiece(bench: VideoBench, order: VideoOrder, n: number, frame:
       const picture = await frame(first + k);
       if (writer) {
         const eight = toEightBits(picture);
-        if (first + k === 0) await storeFrame(bench, eight, 'first-frame.png', 0);
-        await writer.frame(eight.data);
+        if (first + k === 0) {
+          const shown = order.colours === 'ycbcr' ? ycbcrToRgb(eight) : eight;
+          await storeFrame(bench, shown, 'first-frame.png', 0);
+        }
+        await writer.frame(eight);
       } else await storeFrame(bench, picture, name, first + k);
     }
     await writer?.end();

@@ -1,4 +1,5 @@
-import type { DepthMap, Premultiplied, Straight } from '@/core/raster/picture';
+import { toEightBits, type DepthMap, type Premultiplied, type Straight } from '@/core/raster/picture';
+import { rgbToYcbcr, type Colours } from '@/core/raster/ycbcr';
 import { premultiply } from '@/core/raster/alpha';
 import { farToNear, type Plate, type ShotDocument } from '@/core/shot/document';
 import { layOutPlates, type BackPlate } from '@/core/shot/layOut';
@@ -80,10 +81,26 @@ export async function platePixels(document: ShotDocument, plate: Plate): Promise
 export const shotRasters = async (document: ShotDocument): Promise<ShotRasters<Premultiplied>> =>
   rastersWith(document, await sourcePicture(document));
 
-/** The same with a source that is read already. */
-export async function rastersWith(document: ShotDocument, source: Straight): Promise<ShotRasters<Premultiplied>> {
+/** The same with a source that is read already. @param colours what the source holds */
+export async function rastersWith(
+  document: ShotDocument,
+  source: Straight,
+  colours: Colours = 'rgb',
+): Promise<ShotRasters<Premultiplied>> {
   const { depth, plates, back } = await storedPlates(document);
-  return layOutPlates(premultiply(source, document.source.hasAlpha), depth, plates, back);
+  const put = <P extends PutOn>(on: P): P => (colours === 'rgb' ? on : inYcbcr(on));
+  return layOutPlates(premultiply(source, document.source.hasAlpha), depth, plates.map(put), put(back));
+}
+
+/** Pictures that a plate has beside the source. */
+type PutOn = Painted & Pick<CutPlate, 'picture'>;
+
+function inYcbcr<P extends PutOn>(on: P): P {
+  const turned = (name: keyof PutOn): PutOn => {
+    const picture = on[name];
+    return picture ? { [name]: rgbToYcbcr(toEightBits(picture)) } : {};
+  };
+  return { ...on, ...turned('picture'), ...turned('fill'), ...turned('overpaint') };
 }
 
 /** A shot whole, as its plates are handed out. */

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
+import { pictureOf } from '@/core/raster/picture';
 import { writeVideo } from '@/server/media/video/encode';
 import { corkTwin, scratch } from '../support/cli';
 
@@ -113,7 +114,7 @@ describe('a video is there whole, or not at all', () => {
     const folder = join(dir, 'given-up');
     mkdirSync(folder);
     const writer = writeVideo(join(folder, 'a.mp4'), { width: 64, height: 48, format: 'mp4', fps: 24 });
-    await writer.frame(new Uint8Array(64 * 48 * 4));
+    await writer.frame(pictureOf({ width: 64, height: 48 }, new Uint8Array(64 * 48 * 4), 'straight'));
     await writer.abort();
     expect(readdirSync(folder)).toEqual([]);
   });

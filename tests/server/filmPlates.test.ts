@@ -1,5 +1,7 @@
 import type { Choice } from '@/core/matte/choice';
 import { PLAIN_EDGE } from '@/core/matte/choice';
+import { toEightBits } from '@/core/raster/picture';
+import { ycbcrToRgb } from '@/core/raster/ycbcr';
 import { atMoment } from '@/core/shot/atMoment';
 import type { Plate, ShotDocument } from '@/core/shot/document';
 import { database } from '@/server/db/orm';
@@ -184,12 +186,18 @@ describe('what lies behind the plates of a film', () => {
     await changeDocument(await at(id, 0), 'Apart', { budget: { nearPx: -30, farPx: 0 } });
     const { document } = await shotState(id);
     const film = new FilmShop(document, document.footage!);
-    const seen = await film.see(3, 0.5, { size: document.source, shutter: 0 });
+    const how = { size: document.source, shutter: 0 } as const;
+    const seen = await film.see(3, 0.5, { ...how, colours: 'rgb' });
+    const planes = ycbcrToRgb(toEightBits(await film.see(3, 0.5, { ...how, colours: 'ycbcr' })));
     await film.end();
     // From the right eye the disc has gone some 11 px to the left, the ground 4: what it hid shows at its right.
     const x = discAt(3)[0] + RADIUS - 6;
     const value = seen.data[4 * (discAt(3)[1] * WIDE + x)];
     expect(Math.abs(value - groundAt(x + 4.6, discAt(3)[1]))).toBeLessThan(12);
+    // In planes it is the same film; where colours of squares meet an edge they part.
+    let apart = 0;
+    for (let i = 0; i < seen.data.length; i++) apart += Math.abs(seen.data[i] - planes.data[i]) / seen.data.length;
+    expect(apart).toBeLessThan(1);
   });
 
   test('is what was filled at one frame in the others too, once that is carried', async () => {

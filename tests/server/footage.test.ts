@@ -2,13 +2,16 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { rm, writeFile } from 'node:fs/promises';
 import { carriedName } from '@/core/shot/carriedNames';
-import type { DepthMap } from '@/core/raster/picture';
+import { toEightBits, type DepthMap } from '@/core/raster/picture';
+import { bytesOfPlanes, planesOf } from '@/core/raster/planes420';
+import { rgbToYcbcr } from '@/core/raster/ycbcr';
 import { LIMITS } from '@/server/config';
 import { database } from '@/server/db/orm';
 import { ownHosts } from '@/server/http/guard';
 import { readDepthFile } from '@/server/media/depthFile';
 import { receiveFile, type Arrived } from '@/server/media/upload';
 import { readRasterEightBits, sourceRaster } from '@/server/media/decode';
+import { footagePath } from '@/server/media/footage/openFootage';
 import { proxyOf, proxyState } from '@/server/media/footage/proxies';
 import { loadRevision, readMap } from '@/server/rasters/revisions';
 import { bringIn } from '@/server/shots/bringIn';
@@ -37,6 +40,10 @@ async function begin(count = COUNT): Promise<string> {
   const path = film(`${stage.dir}/${name}`, count, '24', H264);
   return bringIn(stage.project, path, name);
 }
+
+/** All frames of a file as FFmpeg decodes it, in its planes. */
+const planesIn = (path: string): Buffer =>
+  execFileSync('ffmpeg', ['-v', 'error', '-i', path, '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-']);
 
 /** Waits until the small pictures are there. */
 async function prepared(id: string): Promise<ShotState['document']> {
@@ -228,7 +235,8 @@ describe('depth over time', () => {
     const budget = (px: number) => ({ budget: { nearPx: -px, farPx: 0 } });
     await changeDocument(await at(id, 0), 'Flat', budget(0));
     const { document } = await shotState(id);
-    const how = { size: document.source, shutter: 0 };
+    const how = { size: document.source, shutter: 0, colours: 'rgb' } as const;
+    const inPlanes = { ...how, colours: 'ycbcr' } as const;
     const open = new FilmShop(document, document.footage!);
     expect(() => {
       open.requireCarried();
@@ -242,13 +250,25 @@ describe('depth over time', () => {
         expect(Buffer.compare(Buffer.from(seen.data as Uint8Array), Buffer.from(source.data))).toBe(0);
       }
     }
+    // So are the planes that the file holds, which no colours are made of on their way.
+    expect(await open.colours()).toBe('ycbcr');
+    const decoded = planesIn(footagePath(document.source.mediaId));
+    const bytes = bytesOfPlanes(WIDE, HIGH);
+    for (const frame of [0, 1, 9]) {
+      const seen = planesOf(toEightBits(await open.see(frame, 0.5, inPlanes)));
+      expect(Buffer.compare(Buffer.from(seen.data), decoded.subarray(frame * bytes, (frame + 1) * bytes))).toBe(0);
+    }
     await open.end();
     // One depth everywhere: the eyes' frames are the source's, 6 px apart.
     await replaceDepth(await at(id, 0), 'White', flat(65535));
     const moved = (await changeDocument(await at(id, 0), 'Apart', budget(12))).document;
     const film = new FilmShop(moved, moved.footage!);
     const [left, right] = [await film.see(0, -0.5, how), await film.see(0, 0.5, how)];
+    const planes = await film.see(0, 0.5, inPlanes);
     await film.end();
+    const luma = rgbToYcbcr(toEightBits(right)).data;
+    // Half a step of each of the two ways.
+    for (let i = 0; i < luma.length; i += 4) expect(Math.abs(luma[i] - planes.data[i])).toBeLessThanOrEqual(1);
     const value = ({ data }: typeof left, x: number): number => data[4 * (100 * WIDE + x)];
     expect(Math.abs(value(left, 100 + 6) - value(right, 100 - 6))).toBeLessThanOrEqual(2);
     expect(value(left, 100) - value(right, 100)).toBeLessThan(-8);

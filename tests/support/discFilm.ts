@@ -30,5 +30,5 @@ export const discFilm = (path: string, count: number): string =>
     path,
     Array.from({ length: count }, (_, n) => frame(n)),
     '24',
-    ['-c:v', 'libx264', '-pix_fmt', 'yuv444p', '-crf', '4'],
+    ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-crf', '4'],
   );

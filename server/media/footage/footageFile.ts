@@ -1,5 +1,6 @@
 import type { Size } from '@/core/kind';
 import type { Straight } from '@/core/raster/picture';
+import type { Planes420 } from '@/core/raster/planes420';
 import type { Rate } from '@/core/time/rate';
 import { Problem } from '../../http/problem';
 
@@ -22,6 +23,11 @@ export interface FootageFile {
   readonly info: FootageInfo;
   /** Frames from one to another (exclusive) at full size, in order. @throws Problem where the file is damaged */
   frames(from: number, to: number): AsyncGenerator<Straight>;
+  /**
+   * The same in planes of BT.709 with limited range, where the file holds such planes: colours need no conversion on
+   * their way from film to film.
+   */
+  planes?(from: number, to: number): AsyncGenerator<Planes420>;
   /** The file's pictures as small JPEGs, from one on, in order. @param width px */
   proxies(from: number, width: number): AsyncGenerator<Buffer>;
 }

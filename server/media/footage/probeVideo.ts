@@ -15,6 +15,8 @@ export interface VideoInfo extends FootageInfo {
   /** As FFmpeg's scale filter names it. */
   readonly matrix: string;
   readonly fullRange: boolean;
+  /** It holds a colour for every 2 x 2 px of 8 bits, in even sides. */
+  readonly planes420: boolean;
   /** Half pictures that are to be joined. */
   readonly interlaced: boolean;
 }
@@ -119,6 +121,7 @@ export async function probeVideo(path: string, fileName: string, mostSeconds: nu
     shows: laid.shows,
     times,
     interlaced,
+    planes420: /^(yuvj?420p|nv12)$/.test(video.pix_fmt) && size.shown.width % 2 === 0 && size.shown.height % 2 === 0,
     sound: sound ? { codec: sound.codec_name.slice(0, 40), seconds: soundSeconds(sound.duration, long) } : null,
     told: [
       ...size.told,

@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { cpus } from 'node:os';
 import { pictureOf, type Straight } from '@/core/raster/picture';
+import { bytesOfPlanes } from '@/core/raster/planes420';
 import { Problem } from '../../http/problem';
 import { MOST_SECONDS, type FootageFile } from './footageFile';
 import { jpegsIn } from './jpegsIn';
@@ -15,42 +16,64 @@ const QUALITY = 4;
  */
 export async function openVideo(path: string, fileName: string, mostSeconds = MOST_SECONDS): Promise<FootageFile> {
   const info = await probeVideo(path, fileName, mostSeconds);
+
+  /** What each frame from one to another shows, as raw pixels. */
+  async function* shown({ from, to, bytes, pixels, filter }: Shown): AsyncGenerator<Buffer> {
+    const out = ['-f', 'rawvideo', '-pix_fmt', pixels];
+    const pictures = whole(decode(path, fileName, { info, from: info.shows[from], filter, out }), bytes);
+    let picture: Buffer | undefined;
+    let at = info.shows[from] - 1;
+    try {
+      for (let n = from; n < to; n++) {
+        while (at < info.shows[n]) {
+          const { value } = await pictures.next();
+          // A damaged end: the last whole picture stands.
+          if (!value) break;
+          at++;
+          picture = value;
+        }
+        if (!picture)
+          throw new Problem(422, 'damaged', `Frame ${n + 1} of ${fileName} cannot be read: the file is damaged there.`);
+        yield picture;
+      }
+    } finally {
+      await pictures.return(undefined);
+    }
+  }
+
   return {
     info,
     async *frames(from, to) {
       const bytes = info.width * info.height * 4 * (info.bits / 8);
-      const raw = ['-f', 'rawvideo', '-pix_fmt', info.bits === 16 ? 'rgba64le' : 'rgba'];
-      const filter = toRgb(info);
-      const pictures = whole(decode(path, fileName, { info, from: info.shows[from], filter, out: raw }), bytes);
-      let picture: Straight | undefined;
-      let at = info.shows[from] - 1;
-      try {
-        for (let n = from; n < to; n++) {
-          while (at < info.shows[n]) {
-            const { value } = await pictures.next();
-            // A damaged end: the last whole picture stands.
-            if (!value) break;
-            at++;
-            picture = asPicture(value, info);
-          }
-          if (!picture)
-            throw new Problem(
-              422,
-              'damaged',
-              `Frame ${n + 1} of ${fileName} cannot be read: the file is damaged there.`,
-            );
-          yield picture;
-        }
-      } finally {
-        await pictures.return(undefined);
-      }
+      const pixels = info.bits === 16 ? 'rgba64le' : 'rgba';
+      for await (const data of shown({ from, to, bytes, pixels, filter: toRgb(info) })) yield asPicture(data, info);
     },
+    ...(info.planes420
+      ? {
+          async *planes(from: number, to: number) {
+            const { width, height } = info;
+            const bytes = bytesOfPlanes(width, height);
+            for await (const data of shown({ from, to, bytes, pixels: 'yuv420p', filter: toPlanes(info) }))
+              yield { width, height, data };
+          },
+        }
+      : {}),
     async *proxies(from, width) {
       const height = 2 * Math.round((info.height * width) / info.width / 2);
       const out = ['-c:v', 'mjpeg', '-q:v', String(QUALITY), '-f', 'image2pipe'];
       yield* jpegsIn(decode(path, fileName, { info, from, filter: toJpeg(info, width, Math.max(2, height)), out }));
     },
   };
+}
+
+interface Shown {
+  readonly from: number;
+  readonly to: number;
+  /** Of one frame. */
+  readonly bytes: number;
+  /** As FFmpeg names them. */
+  readonly pixels: string;
+  readonly filter: string;
 }
 
 const asPicture = (data: Buffer, { width, height, bits }: VideoInfo): Straight =>
@@ -71,6 +94,13 @@ const meant = ({ interlaced, matrix, fullRange }: VideoInfo): readonly [string, 
 const toRgb = (info: VideoInfo): string => {
   const [before, colours] = meant(info);
   return `${before}scale=${info.width}:${info.height}:${colours}:flags=bicubic+accurate_rnd+full_chroma_int`;
+};
+
+/** BT.709 with limited range; what is that already passes as it is. */
+const toPlanes = (info: VideoInfo): string => {
+  const [before, colours] = meant(info);
+  const size = `${info.width}:${info.height}`;
+  return `${before}scale=${size}:${colours}:out_color_matrix=bt709:out_range=limited:flags=bicubic+accurate_rnd`;
 };
 
 /** JPEG's own colours. Source: ITU-T T.871. */

@@ -2,14 +2,16 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { rename, rm, writeFile } from 'node:fs/promises';
 import { CoreError } from '@/core/error';
+import type { Picture8 } from '@/core/raster/picture';
+import { planesOf } from '@/core/raster/planes420';
 import type { VideoFormat } from '@/core/recipes';
 import { rateOf } from '@/core/time/rate';
 import { fileWords, joinWords, pieceWords, pipeWords, type VideoOptions } from './words';
 
 /** A video that is being written, frame by frame. */
 export interface VideoWriter {
-  /** Takes one frame, RGBA of 8 bits; done when the next may come. */
-  frame(pixels: Uint8Array | Uint8ClampedArray): Promise<void>;
+  /** Takes one frame in the colours that were announced; done when the next may come. */
+  frame(picture: Picture8): Promise<void>;
   /** Done when the file is whole. */
   end(): Promise<void>;
   /** Ends at once and leaves nothing behind. */
@@ -45,7 +47,8 @@ export function writeVideo(path: string, options: VideoOptions, piece = false): 
   ended.catch(() => undefined);
   run.stdin.on('error', () => undefined);
   return {
-    async frame(pixels) {
+    async frame(picture) {
+      const pixels = options.colours === 'ycbcr' ? planesOf(picture).data : picture.data;
       const bytes = new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength);
       if (run.stdin.destroyed) await ended;
       // Where the pipe breaks, what FFmpeg said tells more.

@@ -1,5 +1,6 @@
 import type { Size } from '@/core/kind';
 import type { VideoFormat } from '@/core/recipes';
+import type { Colours } from '@/core/raster/ycbcr';
 import { rateOf } from '@/core/time/rate';
 
 export interface VideoOptions extends Size {
@@ -9,13 +10,26 @@ export interface VideoOptions extends Size {
   readonly quality?: number;
   /** How two eyes share a frame, so that players know. @default one eye */
   readonly packing?: string;
+  /** What frames hold when they come; luma and colour differences come in planes. @default 'rgb' */
+  readonly colours?: Colours;
 }
 
 /** What FFmpeg is told of frames that come through a pipe. */
-export function pipeWords({ width, height, fps }: VideoOptions): string[] {
+export function pipeWords({ width, height, fps, colours }: VideoOptions): string[] {
   const { numerator, denominator } = rateOf(fps);
   const rate = `${numerator}/${denominator}`;
-  return ['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${width}x${height}`, '-r', rate, '-i', 'pipe:0'];
+  return [
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    colours === 'ycbcr' ? 'yuv420p' : 'rgba',
+    '-s',
+    `${width}x${height}`,
+    '-r',
+    rate,
+    '-i',
+    'pipe:0',
+  ];
 }
 
 /** What FFmpeg is told to make a whole video of frames. */
@@ -39,18 +53,7 @@ export function joinWords(options: VideoOptions): string[] {
 }
 
 /** Colours as every player takes them: BT.709 with limited range, written into the file too. */
-const BT709 = [
-  '-vf',
-  'scale=out_color_matrix=bt709:out_range=tv',
-  '-colorspace',
-  'bt709',
-  '-color_primaries',
-  'bt709',
-  '-color_trc',
-  'bt709',
-  '-color_range',
-  'tv',
-];
+const BT709 = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'];
 
 /** H.264's frame packing SEI (ITU-T H.264, Annex D) and Matroska's StereoMode (RFC 9559). */
 const SHARED: Readonly<Record<string, { readonly h264: string; readonly matroska: string }>> = {
@@ -58,18 +61,20 @@ const SHARED: Readonly<Record<string, { readonly h264: string; readonly matroska
   'over-under': { h264: '4', matroska: 'top_bottom' },
 };
 
-function codecWords({ format, quality = 80, packing = '' }: VideoOptions): string[] {
+function codecWords({ format, quality = 80, packing = '', colours = 'rgb' }: VideoOptions): string[] {
   const shared = SHARED[packing];
   const pixels = ['-pix_fmt', 'yuv420p'];
+  // Planes are what they shall be.
+  const meant = [...(colours === 'rgb' ? ['-vf', 'scale=out_color_matrix=bt709:out_range=tv'] : []), ...BT709];
   if (format === 'mp4') {
     // 100 is hardly told from the source (crf 12), 0 is coarse (crf 38).
     const crf = String(Math.round(38 - 0.26 * quality));
     const eyes = shared ? ['-x264-params', `frame-packing=${shared.h264}`] : [];
-    return [...BT709, '-c:v', 'libx264', '-preset', 'medium', '-crf', crf, ...pixels, ...eyes];
+    return [...meant, '-c:v', 'libx264', '-preset', 'medium', '-crf', crf, ...pixels, ...eyes];
   }
   const crf = String(Math.round(50 - 0.35 * quality));
   const speed = ['-row-mt', '1', '-cpu-used', '3', '-deadline', 'good'];
-  return [...BT709, '-c:v', 'libvpx-vp9', '-crf', crf, '-b:v', '0', ...speed, ...pixels];
+  return [...meant, '-c:v', 'libvpx-vp9', '-crf', crf, '-b:v', '0', ...speed, ...pixels];
 }
 
 /** The file around what is coded. */
