@@ -23,12 +23,15 @@ function walker(n: number): { readonly picture: Picture8; readonly matte: Mask }
   const matte = new Uint8Array(WIDTH * HEIGHT);
   for (let v = 0, i = 0; v < HEIGHT; v++)
     for (let u = 0; u < WIDTH; u++, i++) {
-      const own = isBody(u, v) || isLeg(u, v, 1) || isLeg(u, v, -1);
+      const isWalker = isBody(u, v) || isLeg(u, v, 1) || isLeg(u, v, -1);
       const cloth = 20 * Math.sin((u - x) * 0.9) * Math.cos(v * 0.8);
       const ground = 25 * Math.sin(u * 0.31 + v * 0.2) * Math.cos(v * 0.27);
       const beam = v >= 40 && v < 46 && u > 120;
-      data.set(own || beam ? [150 + cloth, 60 + cloth / 2, 70, 255] : [120 + ground, 130 + ground, 120, 255], 4 * i);
-      matte[i] = own ? 255 : 0;
+      data.set(
+        isWalker || beam ? [150 + cloth, 60 + cloth / 2, 70, 255] : [120 + ground, 130 + ground, 120, 255],
+        4 * i,
+      );
+      matte[i] = isWalker ? 255 : 0;
     }
   const size = { width: WIDTH, height: HEIGHT };
   return { picture: pictureOf(size, data, 'straight'), matte: { ...size, data: matte } };
