@@ -1,9 +1,10 @@
 // Every number that is claimed, measured in one run beside its peers: npm run bench
-// [view|move|quality|anaglyph|sheet|matte|depth|carry|fill|room|large|huge|crowd ...]
+// [view|move|quality|anaglyph|sheet|matte|depth|carry|film|fill|room|large|huge|crowd ...]
 import { benchAnaglyph } from './anaglyph';
 import { benchCarry } from './carry';
 import { benchCrowd } from './crowd';
 import { benchFill } from './fill';
+import { benchFilm } from './film';
 import { benchHuge } from './huge';
 import { benchLarge } from './large';
 import { benchDepth } from './depth';
@@ -22,6 +23,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   sheet: benchSheet,
   depth: benchDepth,
   carry: benchCarry,
+  film: benchFilm,
   matte: benchMatte,
   fill: benchFill,
   room: benchRoom,

@@ -4,7 +4,7 @@ import { CoreError } from '@/core/error';
 import { toEightBits, type Straight } from '@/core/raster/picture';
 import type { Colours } from '@/core/raster/ycbcr';
 import { VIDEO_FORMATS, type VideoFormat } from '@/core/recipes';
-import { eyeSize, keepsColours, packedFrame, PACKINGS, type VideoPacking } from '@/core/recipes/video';
+import { eyeSize, keepsColours, framePacker, PACKINGS, type VideoPacking } from '@/core/recipes/video';
 import { writeVideo } from '@/server/media/video/encode';
 import { writePicture } from '@/server/media/writePicture';
 import { withShot } from '../house';
@@ -42,7 +42,8 @@ export async function footage(words: readonly string[]): Promise<void> {
     const even = eyeSize({ size: 'source', custom: document.source }, document.source);
     const colours = keepsColours({ packing, format: ending }) ? await film.colours() : 'rgb';
     const how = { size: isVideo(ending) ? even : document.source, shutter: 0, colours };
-    const picture = (frame: number): Promise<Straight> => packedFrame(packing, (eye) => film.see(frame, eye, how));
+    const pack = framePacker(packing);
+    const picture = (frame: number): Promise<Straight> => pack((eye) => film.see(frame, eye, how));
     try {
       if (isVideo(ending)) await writeFilm({ path: out, format: ending, packing, range, colours }, document, picture);
       else await writeFrames(out, range, picture);

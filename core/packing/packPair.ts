@@ -11,6 +11,7 @@ export function packPair(left: Straight, right: Straight, packing: Packing): Str
   return packing === 'side-by-side' ? sideBySide(left, right) : overUnder(left, right);
 }
 
-function isAnaglyph(packing: Packing): packing is Anaglyph {
+/** Mixes colours; the others lay views beside each other. */
+export function isAnaglyph(packing: Packing): packing is Anaglyph {
   return (ANAGLYPHS as readonly string[]).includes(packing);
 }

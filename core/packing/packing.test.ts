@@ -1,5 +1,7 @@
 import { seeded } from '@/tests/support/chance';
 import { anaglyph, ANAGLYPHS } from './anaglyph';
+import { PackedPair } from './packedPair';
+import { packPair } from './packPair';
 import { overUnder, sideBySide } from './sideBySide';
 
 const chance = seeded(5);
@@ -89,3 +91,22 @@ describe('side by side and over-under', () => {
     expect(() => sideBySide<typeof deep | typeof left>(left, deep)).toThrow('8 bits a channel and the other 16');
   });
 });
+
+test.each(['side-by-side', 'over-under', 'red-cyan-half-colour'] as const)(
+  'pairs packed one after another into the same room are each what they are by themselves (%s)',
+  (packing) => {
+    const packed = new PackedPair(packing);
+    const room = random(6, 4);
+    for (let n = 0; n < 3; n++) {
+      const [left, right] = [random(6, 4), random(6, 4)];
+      // Both views are drawn into one room, as a film's are.
+      room.data.set(left.data);
+      packed.left(room);
+      room.data.set(right.data);
+      const both = packed.right(room);
+      const alone = packPair(left, right, packing);
+      expect(both).toMatchObject({ width: alone.width, height: alone.height });
+      expect([...both.data]).toEqual([...alone.data]);
+    }
+  },
+);

@@ -17,11 +17,13 @@ export const bytesOfPlanes = (width: number, height: number): number => (width *
 /**
  * A frame in planes as a picture of luma and colour differences (`ycbcr`), whole everywhere. Every px of a square gets
  * the square's colour, so that `planesOf` gives back the same bytes.
+ * @param room bytes that are written over, where they are as many @default new ones
  */
-export function pictureOfPlanes({ width, height, data }: Planes420): Straight8 {
+export function pictureOfPlanes({ width, height, data }: Planes420, room?: Uint8Array): Straight8 {
   requireEven(width, height);
-  const out = new Uint8Array(width * height * 4);
-  const words = new Uint32Array(out.buffer);
+  const n = width * height * 4;
+  const out = room?.length === n ? room : new Uint8Array(n);
+  const words = new Uint32Array(out.buffer, out.byteOffset, width * height);
   const half = width / 2;
   let cb = width * height;
   let cr = cb + cb / 4;
@@ -42,11 +44,13 @@ export function pictureOfPlanes({ width, height, data }: Planes420): Straight8 {
 
 /**
  * A picture of luma and colour differences in planes: the mean colour of each square.
+ * @param room as for pictureOfPlanes
  * @throws CoreError `bad-size` where a side is odd
  */
-export function planesOf({ width, height, data }: Picture8): Planes420 {
+export function planesOf({ width, height, data }: Picture8, room?: Uint8Array): Planes420 {
   requireEven(width, height);
-  const out = new Uint8Array(bytesOfPlanes(width, height));
+  const n = bytesOfPlanes(width, height);
+  const out = room?.length === n ? room : new Uint8Array(n);
   let cb = width * height;
   let cr = cb + cb / 4;
   for (let y = 0; y < height; y += 2) {

@@ -78,27 +78,79 @@ function majority(map: DepthMap, { left, top, right, bottom }: Rect, middle: num
 }
 
 function enlarge(map: DepthMap, width: number, height: number): DepthMap {
+  const { data } = map;
   const out = new Uint16Array(width * height);
-  const at = (x: number, y: number): number =>
-    map.data[Math.min(map.height - 1, Math.max(0, y)) * map.width + Math.min(map.width - 1, Math.max(0, x))];
+  const across = stepsOf(width, map.width);
+  const down = stepsOf(height, map.height);
+  // Between two rows of the map: where things part from a column to the next, and each column at the row's height.
+  const parts = new Uint8Array(map.width);
+  const column = new Float64Array(map.width);
+  const rowAt = (y: number): Uint16Array => data.subarray(y * map.width, (y + 1) * map.width);
   for (let y = 0; y < height; y++) {
-    const py = ((y + 0.5) * map.height) / height - 0.5;
-    const y0 = Math.floor(py);
-    const fy = py - y0;
-    for (let x = 0; x < width; x++) {
-      const px = ((x + 0.5) * map.width) / width - 0.5;
-      const x0 = Math.floor(px);
-      const fx = px - x0;
-      const a = at(x0, y0);
-      const b = at(x0 + 1, y0);
-      const c = at(x0, y0 + 1);
-      const d = at(x0 + 1, y0 + 1);
-      if (Math.max(a, b, c, d) - Math.min(a, b, c, d) > APART) {
-        out[y * width + x] = at(Math.round(px), Math.round(py));
-      } else {
-        out[y * width + x] = Math.round((a + (b - a) * fx) * (1 - fy) + (c + (d - c) * fx) * fy);
-      }
-    }
+    const upper = rowAt(down.before[y]);
+    const lower = rowAt(down.behind[y]);
+    if (y === 0 || down.before[y] !== down.before[y - 1] || down.behind[y] !== down.behind[y - 1])
+      markParts(parts, upper, lower);
+    const share = down.share[y];
+    for (let x = 0; x < column.length; x++) column[x] = upper[x] + (lower[x] - upper[x]) * share;
+    enlargeRow(out.subarray(y * width, (y + 1) * width), across, { parts, column, nearest: rowAt(down.nearest[y]) });
   }
   return { width, height, data: out };
+}
+
+interface Row {
+  readonly parts: Uint8Array;
+  readonly column: Float64Array;
+  /** The nearest row of the map. */
+  readonly nearest: Uint16Array;
+}
+
+/** One row: as a function by itself it runs twice as fast as within the loop over rows. */
+function enlargeRow(
+  out: Uint16Array,
+  { before, behind, nearest, share }: Steps,
+  { parts, column, nearest: row }: Row,
+): void {
+  for (let x = 0; x < out.length; x++) {
+    const left = before[x];
+    if (parts[left] !== 0) out[x] = row[nearest[x]];
+    // Values are positive: half up is to the nearest.
+    else out[x] = column[left] + (column[behind[x]] - column[left]) * share[x] + 0.5;
+  }
+}
+
+/** Marks columns of which the next one, over both rows, may belong to another thing. */
+function markParts(parts: Uint8Array, upper: Uint16Array, lower: Uint16Array): void {
+  for (let x = 0; x < parts.length; x++) {
+    const next = Math.min(parts.length - 1, x + 1);
+    const [a, b, c, d] = [upper[x], upper[next], lower[x], lower[next]];
+    parts[x] = Math.max(a, b, c, d) - Math.min(a, b, c, d) > APART ? 1 : 0;
+  }
+}
+
+/** Between which of a map's columns (or rows) each one of a larger size lies, and which is nearest. */
+interface Steps {
+  readonly before: Int32Array;
+  readonly behind: Int32Array;
+  readonly nearest: Int32Array;
+  readonly share: Float64Array;
+}
+
+function stepsOf(count: number, from: number): Steps {
+  const steps = {
+    before: new Int32Array(count),
+    behind: new Int32Array(count),
+    nearest: new Int32Array(count),
+    share: new Float64Array(count),
+  };
+  const within = (n: number): number => Math.min(from - 1, Math.max(0, n));
+  for (let n = 0; n < count; n++) {
+    const at = ((n + 0.5) * from) / count - 0.5;
+    const first = Math.floor(at);
+    steps.before[n] = within(first);
+    steps.behind[n] = within(first + 1);
+    steps.nearest[n] = within(Math.round(at));
+    steps.share[n] = at - first;
+  }
+  return steps;
 }

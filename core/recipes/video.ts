@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { CoreError } from '../error';
 import type { Size } from '../kind';
 import { ANAGLYPHS } from '../packing/anaglyph';
-import { packPair } from '../packing/packPair';
-import { copyPicture, type Straight } from '../raster/picture';
+import { PackedPair } from '../packing/packedPair';
+import type { Straight } from '../raster/picture';
 import { VIDEO_FORMATS, maker } from './recipe';
 
 const ONE_EYE = ['centre', 'left', 'right'] as const;
@@ -36,14 +36,17 @@ const EYES = { centre: null, left: -0.5, right: 0.5 } as const;
 const isOneEye = (packing: VideoPacking): packing is (typeof ONE_EYE)[number] =>
   (ONE_EYE as readonly string[]).includes(packing);
 
-/** A frame in one eye or packed. @param see what an eye sees, null from the middle; it may use the same room again */
-export async function packedFrame(
-  packing: VideoPacking,
-  see: (eye: number | null) => Straight | Promise<Straight>,
-): Promise<Straight> {
-  if (isOneEye(packing)) return see(EYES[packing]);
-  const left = copyPicture(await see(-0.5));
-  return packPair(left, await see(0.5), packing);
+/** What an eye sees of a frame, null from the middle; the next view may be drawn into the same room. */
+type See = (eye: number | null) => Straight | Promise<Straight>;
+
+/** Makes frames of one eye or packed, each in the room of the one before it. */
+export function framePacker(packing: VideoPacking): (see: See) => Promise<Straight> {
+  if (isOneEye(packing)) return async (see) => see(EYES[packing]);
+  const pair = new PackedPair(packing);
+  return async (see) => {
+    pair.left(await see(-0.5));
+    return pair.right(await see(0.5));
+  };
 }
 
 /** Whether frames may stay luma and colour differences: anaglyphs mix red, green and blue, and pictures hold them. */
@@ -106,6 +109,7 @@ export const video = maker({
     if (!shop.move) throw new CoreError('no-move', 'Nothing moves in this shot. Make a move in its Move stage first.');
     const { first, last, fps, stem } = shop.move;
     const size = eyeSize(recipe, shop.handed);
+    const pack = framePacker(packing);
     const colours = keepsColours({ packing, format }) ? await shop.movedColours() : 'rgb';
     await shop.video(
       {
@@ -118,7 +122,7 @@ export const video = maker({
         packing,
         colours,
       },
-      (n) => packedFrame(packing, (eye) => shop.moved(first + n, eye, { size, shutter, colours })),
+      (n) => pack((eye) => shop.moved(first + n, eye, { size, shutter, colours })),
     );
   },
 });

@@ -6,13 +6,14 @@ import type { Colours } from '@/core/raster/ycbcr';
 import type { SeeingHow } from '@/core/recipes';
 import { coverWindow } from '@/core/move/coverWindow';
 import { unpremultiply } from '@/core/raster/alpha';
-import { toEightBits, type Straight } from '@/core/raster/picture';
+import { toEightBits, type Premultiplied, type Straight } from '@/core/raster/picture';
 import { sceneOf } from '@/core/scene/sceneOf';
 import { atMoment, keyAt } from '@/core/shot/atMoment';
 import { carriedName, depthFrom, hidingPlates, plateName } from '@/core/shot/carriedNames';
 import { plateKeyAt } from '@/core/shot/plateAtMoment';
 import { footageRange, type Footage, type ShotDocument } from '@/core/shot/document';
 import { renderView } from '@/core/view/renderView';
+import { viewBuffers, type ViewBuffers } from '@/core/stereo/synthesizeView';
 import { storedFootage } from '../media/footage/openFootage';
 import { pixelsOf } from '../media/pixelsOf';
 import { carriedIsThere } from '../shots/carriedRasters';
@@ -27,6 +28,8 @@ export class FilmShop {
   /** The frame that is read next. */
   private next = -1;
   private held: Held | undefined;
+  /** Where views are drawn, one after another. */
+  private room: ViewBuffers<Premultiplied> | undefined;
 
   constructor(
     private readonly document: ShotDocument,
@@ -66,13 +69,17 @@ export class FilmShop {
     }
   }
 
-  /** What is seen of a frame. Frames are best asked for in order. @param eye null: from the middle */
+  /**
+   * What is seen of a frame; the next view is drawn into the same room. Frames are best asked for in order.
+   * @param eye null: from the middle
+   */
   async see(frame: number, eye: number | null, how: SeeingHow): Promise<Straight> {
     const { document, rasters } = await this.lay(frame, how.colours);
     const { move } = document;
     if (move) return new MoveShop(document, rasters).see(Math.min(frame, move.frames - 1), eye, how);
-    const view = renderView(sceneOf(document), rasters, eye ?? 0);
     const { width, height } = rasters.picture;
+    if (this.room?.picture.bits !== rasters.picture.bits) this.room = viewBuffers(rasters.picture);
+    const view = renderView(sceneOf(document), rasters, eye ?? 0, { out: this.room });
     this.revealedShare = Math.max(this.revealedShare, view.revealedCount / (width * height));
     return sized(unpremultiply(view.picture, document.source.hasAlpha), how.size);
   }
@@ -122,8 +129,14 @@ interface Held {
   readonly rasters: Awaited<ReturnType<typeof rastersWith>>;
 }
 
+/** Pictures of planes, each in the room of the one before it. */
 async function* picturesIn(frames: AsyncGenerator<Planes420>): AsyncGenerator<Straight> {
-  for await (const planes of frames) yield pictureOfPlanes(planes);
+  let room: Uint8Array | undefined;
+  for await (const planes of frames) {
+    const picture = pictureOfPlanes(planes, room);
+    room = picture.data as Uint8Array;
+    yield picture;
+  }
 }
 
 /** As much of a picture as fills a size, from the middle; at its own size it is itself. */

@@ -1,6 +1,6 @@
 import type { Choice } from '@/core/matte/choice';
 import { PLAIN_EDGE } from '@/core/matte/choice';
-import { toEightBits } from '@/core/raster/picture';
+import { copyPicture, toEightBits } from '@/core/raster/picture';
 import { ycbcrToRgb } from '@/core/raster/ycbcr';
 import { atMoment } from '@/core/shot/atMoment';
 import type { Plate, ShotDocument } from '@/core/shot/document';
@@ -187,7 +187,7 @@ describe('what lies behind the plates of a film', () => {
     const { document } = await shotState(id);
     const film = new FilmShop(document, document.footage!);
     const how = { size: document.source, shutter: 0 } as const;
-    const seen = await film.see(3, 0.5, { ...how, colours: 'rgb' });
+    const seen = copyPicture(await film.see(3, 0.5, { ...how, colours: 'rgb' }));
     const planes = ycbcrToRgb(toEightBits(await film.see(3, 0.5, { ...how, colours: 'ycbcr' })));
     await film.end();
     // From the right eye the disc has gone some 11 px to the left, the ground 4: what it hid shows at its right.

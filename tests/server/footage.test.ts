@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { rm, writeFile } from 'node:fs/promises';
 import { carriedName } from '@/core/shot/carriedNames';
-import { toEightBits, type DepthMap } from '@/core/raster/picture';
+import { copyPicture, toEightBits, type DepthMap } from '@/core/raster/picture';
 import { bytesOfPlanes, planesOf } from '@/core/raster/planes420';
 import { rgbToYcbcr } from '@/core/raster/ycbcr';
 import { LIMITS } from '@/server/config';
@@ -263,7 +263,9 @@ describe('depth over time', () => {
     await replaceDepth(await at(id, 0), 'White', flat(65535));
     const moved = (await changeDocument(await at(id, 0), 'Apart', budget(12))).document;
     const film = new FilmShop(moved, moved.footage!);
-    const [left, right] = [await film.see(0, -0.5, how), await film.see(0, 0.5, how)];
+    // Each is drawn into the room of the one before it.
+    const left = copyPicture(await film.see(0, -0.5, how));
+    const right = copyPicture(await film.see(0, 0.5, how));
     const planes = await film.see(0, 0.5, inPlanes);
     await film.end();
     const luma = rgbToYcbcr(toEightBits(right)).data;

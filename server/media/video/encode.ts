@@ -1,5 +1,4 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { once } from 'node:events';
 import { rename, rm, writeFile } from 'node:fs/promises';
 import { CoreError } from '@/core/error';
 import type { Picture8 } from '@/core/raster/picture';
@@ -46,13 +45,22 @@ export function writeVideo(path: string, options: VideoOptions, piece = false): 
   // Asked for by whoever writes or ends; nobody may be waiting yet.
   ended.catch(() => undefined);
   run.stdin.on('error', () => undefined);
+  let planes: Uint8Array | undefined;
   return {
     async frame(picture) {
-      const pixels = options.colours === 'ycbcr' ? planesOf(picture).data : picture.data;
+      let pixels = picture.data;
+      if (options.colours === 'ycbcr') pixels = planes = planesOf(picture, planes).data;
       const bytes = new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength);
       if (run.stdin.destroyed) await ended;
-      // Where the pipe breaks, what FFmpeg said tells more.
-      if (!run.stdin.write(bytes)) await Promise.race([once(run.stdin, 'drain').catch(() => ended), ended]);
+      // Until all of it has gone: the next frame may come in the same bytes. Where the pipe breaks, what FFmpeg said
+      // tells more.
+      const gone = new Promise<void>((done) => {
+        run.stdin.write(bytes, () => {
+          done();
+        });
+      });
+      await Promise.race([gone, ended]);
+      if (run.stdin.destroyed) await ended;
     },
     async end() {
       run.stdin.end();
