@@ -153,7 +153,7 @@ async function scan(
     const frame = await readFrame(frames, n, key);
     const { chain, motion } = walk.step(frame);
     says.set(n, { chain: waiting(chain), motion });
-    moves ||= motion.shift() > STILL;
+    moves ||= motion.shift > STILL;
     if (!moves) parts.add(frame.picture);
   }
   if (left && right) parts.add(right.seen.picture);

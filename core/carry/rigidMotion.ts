@@ -7,14 +7,8 @@ export const NOT_RIGID = 1;
 /** A camera that takes the picture by less stands still, px. */
 export const STILL = 0.5;
 
-/** Where a motion is looked at: shares of the picture. */
-const PLACES = [
-  [0.5, 0.5],
-  [0, 0],
-  [1, 0],
-  [0, 1],
-  [1, 1],
-] as const;
+/** The share of samples that says how far a motion takes the picture: a few lie where it is hardly known. */
+const MOST = 0.9;
 
 /**
  * How a rigid scene moves in the picture when its camera moves a little: a place x of depth d (linear in one over the
@@ -38,11 +32,14 @@ export class RigidMotion {
   /**
    * @param terms a, b, c, then the six: shift across and down, turn in the picture, turn to the side and up, zoom
    * @param residual half of the samples lie nearer to it than so many px
+   * @param shift nine tenths of the samples are taken by it no farther than so many px; where nothing was seen to go,
+   * a motion says nothing @default unknown
    */
   constructor(
     readonly size: Size,
     readonly terms: readonly number[],
     readonly residual: number,
+    readonly shift = Infinity,
   ) {
     [this.a, this.b, this.c, this.r0, this.r1, this.r2, this.r3, this.r4, this.r5] = terms;
   }
@@ -59,18 +56,6 @@ export class RigidMotion {
     const share = half / (1 - this.c * depth);
     out[0] = share * ((this.a + this.c * px) * depth + turnU);
     out[1] = share * ((this.b + this.c * py) * depth + turnV);
-  }
-
-  /** By how much it takes the picture's corners and middle, px, at the most, at half of all depth. */
-  shift(): number {
-    const { width, height } = this.size;
-    const out = new Float64Array(2);
-    let most = 0;
-    for (const [x, y] of PLACES) {
-      this.move(x * width, y * height, 0.5, out);
-      most = Math.max(most, Math.hypot(out[0], out[1]));
-    }
-    return most;
   }
 
   /** The depth of a place after the camera has moved: its distance is as much shorter as the camera has come nearer. */
@@ -133,7 +118,20 @@ export function fitMotion(size: Size, samples: readonly MotionSample[]): RigidMo
       off[n] = half * Math.hypot(missed(rows, 2 * n * WIDE, terms), missed(rows, (2 * n + 1) * WIDE, terms));
     scale = Math.max(0.25, 1.5 * middle(off));
   }
-  return new RigidMotion(size, [...terms], samples.length > 0 ? middle(off) : Infinity);
+  return samples.length > 0
+    ? new RigidMotion(size, [...terms], middle(off), shiftOf(size, terms, samples))
+    : new RigidMotion(size, [...terms], Infinity);
+}
+
+/** How far a motion takes nine tenths of the samples, at the most, px. */
+function shiftOf(size: Size, terms: Float64Array, samples: readonly MotionSample[]): number {
+  const motion = new RigidMotion(size, [...terms], 0);
+  const out = new Float64Array(2);
+  const goes = Float64Array.from(samples, ({ x, y, depth }) => {
+    motion.move(x, y, depth, out);
+    return Math.hypot(out[0], out[1]);
+  }).sort();
+  return goes[Math.min(goes.length - 1, Math.floor(MOST * goes.length))];
 }
 
 /** By how much terms miss an equation. */

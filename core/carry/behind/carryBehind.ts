@@ -64,7 +64,7 @@ async function standsStill([first, ...others]: readonly View[]): Promise<boolean
   if (others.length === 0) return false;
   for (const { motions } of others) {
     const motion = await motions.straightTo(first.frame);
-    if (motion.residual >= NOT_RIGID || motion.shift() >= STILL) return false;
+    if (motion.residual >= NOT_RIGID || motion.shift >= STILL) return false;
   }
   return true;
 }
