@@ -32,14 +32,14 @@ export class RigidMotion {
   /**
    * @param terms a, b, c, then the six: shift across and down, turn in the picture, turn to the side and up, zoom
    * @param residual half of the samples lie nearer to it than so many px
-   * @param shift nine tenths of the samples are taken by it no farther than so many px; where nothing was seen to go,
-   * a motion says nothing @default unknown
+   * @param shift nine tenths of the samples are taken by it no farther than so many px; where nothing tells, nothing
+   * was seen to go
    */
   constructor(
     readonly size: Size,
     readonly terms: readonly number[],
     readonly residual: number,
-    readonly shift = Infinity,
+    readonly shift = 0,
   ) {
     [this.a, this.b, this.c, this.r0, this.r1, this.r2, this.r3, this.r4, this.r5] = terms;
   }
