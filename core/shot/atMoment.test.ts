@@ -1,7 +1,7 @@
 import { atMoment, nearestKey, storedMoment } from './atMoment';
 import { carriedName, depthFrom } from './carriedNames';
 import { keysAround } from './keysAround';
-import { budgetAt, newDocument, patchDocument, type Footage, type ShotDocument } from './document';
+import { budgetAt, newDocument, patchDocument, withKeyMoved, type Footage, type ShotDocument } from './document';
 
 const ID = (n: number): string => `7b0c1c52-6f0a-4a53-9d55-0d5a2f3f8a${String(n).padStart(2, '0')}`;
 const source = {
@@ -82,6 +82,17 @@ describe('a depth script', () => {
     { frame: 40, ease: 'gentle', budget: budget(-20, 30) },
   ];
   const document = { ...film([key(0, ID(10))], script), budget: budget(-10, 10) };
+
+  test('has a key at another frame as far as its neighbours leave room', () => {
+    const frames = (index: number, frame: number): number[] =>
+      withKeyMoved(script, index, { frame, frames: 48 }).map((k) => k.frame);
+    const [first, second] = script.map((k) => k.frame);
+    expect(frames(1, second - 3)).toEqual([first, second - 3]);
+    expect(frames(1, -5)).toEqual([first, first + 1]);
+    expect(frames(1, 99)).toEqual([first, 47]);
+    expect(frames(0, second + 4)).toEqual([second - 1, second]);
+    expect(withKeyMoved(script, 1, { frame: 30, frames: 48 })[1].budget).toEqual(script[1].budget);
+  });
 
   test('gives every frame its depth', () => {
     expect(budgetAt(script, 10)).toEqual(budget(-12.5, 15));

@@ -136,7 +136,7 @@ test('a film is brought in, stepped through to the frame, keyed, carried, seen t
     .getByRole('button', { name: /^Over time/ })
     .click();
   await page.getByRole('button', { name: 'Begin a depth script' }).click();
-  await expect(page.getByRole('button', { name: /^Script key at frame 1,/ })).toBeVisible();
+  await expect(page.getByRole('slider', { name: /^Script key at frame 1,/ })).toBeVisible();
   await needle.focus();
   await page.keyboard.press('Shift+ArrowRight');
   await expect(page.getByTestId('moment')).toHaveText('21');
@@ -147,13 +147,30 @@ test('a film is brought in, stepped through to the frame, keyed, carried, seen t
   const all = page.getByRole('spinbutton', { name: 'All depth' });
   await all.fill('3');
   await all.press('Enter');
-  await expect(page.getByRole('button', { name: /^Script key at frame 21,/ })).toBeVisible();
+  await expect(page.getByRole('slider', { name: /^Script key at frame 21,/ })).toBeVisible();
   await stored(page);
   const scripted = (await shotOf(page, id)).document.footage!.script;
   expect(scripted.map(({ frame, budget }) => [frame, budget.farPx - budget.nearPx > 3.2])).toEqual([
     [0, true],
     [20, false],
   ]);
+
+  // In the script itself: its ends at the frame that is seen are dragged, and a key goes to another frame.
+  const farthest = page.getByRole('slider', { name: /^Farthest at the frame/ });
+  const farther = Number(await farthest.getAttribute('aria-valuenow'));
+  const handle = (await farthest.boundingBox())!;
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2 - 12, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => Number(await farthest.getAttribute('aria-valuenow'))).toBeGreaterThan(farther + 0.5);
+  await page.getByRole('slider', { name: /^Script key at frame 21,/ }).press('Alt+ArrowLeft');
+  await expect(page.getByRole('slider', { name: /^Script key at frame 20,/ })).toBeVisible();
+  await expect(page.getByTestId('moment')).toHaveText('20');
+  await stored(page);
+  const moved = (await shotOf(page, id)).document.footage!.script;
+  expect(moved.map(({ frame }) => frame)).toEqual([0, 19]);
+  expect(moved[1].budget.farPx).toBeGreaterThan(scripted[1].budget.farPx + 0.5);
 
   await stage(page, 'Output');
   await page.getByRole('button', { name: /^Video/ }).click();

@@ -24,3 +24,15 @@ export function withBudgetAt(script: readonly ScriptKey[], moment: number, budge
   const before = script.filter(({ frame }) => frame < moment).pop();
   return [...script, { frame: moment, ease: before?.ease ?? 'gentle', budget }].sort((a, b) => a.frame - b.frame);
 }
+
+/** The script with a key at another frame, as far as its neighbours leave it room. @param frames how many there are */
+export function withKeyMoved(
+  script: readonly ScriptKey[],
+  index: number,
+  { frame, frames }: { readonly frame: number; readonly frames: number },
+): ScriptKey[] {
+  const first = index > 0 ? script[index - 1].frame + 1 : 0;
+  const last = index < script.length - 1 ? script[index + 1].frame - 1 : frames - 1;
+  const at = Math.min(last, Math.max(first, Math.round(frame)));
+  return script.map((key, n) => (n === index ? { ...key, frame: at } : key));
+}

@@ -6,6 +6,7 @@ import type { Footage } from '@/core/shot/document';
 import { signed } from '../../numbers';
 import { useRoom, useRoomStore } from '../../room/context';
 import { FrameList } from '../../time/FrameList';
+import { keepScript } from './keepScript';
 
 const WORDS: Readonly<Record<(typeof EASES)[number], string>> = {
   linear: 'Even',
@@ -24,8 +25,7 @@ export function OverTime() {
   if (!footage) return null;
   const { script } = footage;
   const keep = (next: Footage['script'], label: string): void => {
-    store.getState().settleMoment();
-    store.getState().change(label, { footage: { script: next } });
+    keepScript(store, next, label);
   };
   if (script.length === 0)
     return (
@@ -71,7 +71,11 @@ export function OverTime() {
           />
         </div>
       )}
-      {!here && <p className="ct-hint">Change the budget here, and frame {moment + 1} has a key of its own.</p>}
+      {!here && (
+        <p className="ct-hint">
+          Change the budget here, or drag its ends in the script, and frame {moment + 1} has a key of its own.
+        </p>
+      )}
       {here && (
         <Button
           block

@@ -1,10 +1,12 @@
-import { useMemo } from 'react';
-import { budgetAt, handedSize, type Footage } from '@/core/shot/document';
+import { useMemo, useState } from 'react';
+import { budgetAt, handedSize, withBudgetAt, type Footage } from '@/core/shot/document';
 import { comfortPx } from '@/core/stereo/units';
 import { depthOf } from '@/core/stereo/parallax';
 import { figure, signed } from '../../numbers';
-import { useRoom, useRoomStore } from '../../room/context';
+import { useRoom } from '../../room/context';
 import { xOf, type Ruler } from '../../time/ruler';
+import { ScriptBead } from './ScriptBead';
+import { ScriptEnds } from './ScriptEnds';
 
 /** How high the script is, css px. */
 export const SCRIPT = 104;
@@ -18,13 +20,20 @@ type Budget = Footage['script'][number]['budget'];
 
 /** The depth script over time: farthest above, nearest below, the comfort band behind them, the screen plane beaded. */
 export function ScriptRow({ ruler, top }: { ruler: Ruler; top: number }) {
-  const store = useRoomStore();
   const document = useRoom((s) => s.document);
   const moment = useRoom((s) => s.moment);
   const { footage, viewing, budget } = document;
   const across = handedSize(document).width;
   const comfort = useMemo(() => comfortPx(across, viewing), [across, viewing]);
-  const script = footage?.script;
+  const stored = footage?.script;
+  const seen = document.source.moment ?? 0;
+  // What a hand tries belongs to the frame that is seen.
+  const script = useMemo(() => {
+    if (!stored || stored.length === 0) return stored;
+    const { nearPx, farPx } = budgetAt(stored, seen);
+    return nearPx === budget.nearPx && farPx === budget.farPx ? stored : withBudgetAt(stored, seen, budget);
+  }, [stored, seen, budget]);
+  const [held, setHeld] = useState<readonly [most: number, least: number] | undefined>();
   const frames = useMemo(
     () =>
       Array.from({ length: ruler.frames }, (_, n): Budget =>
@@ -33,8 +42,11 @@ export function ScriptRow({ ruler, top }: { ruler: Ruler; top: number }) {
     [script, budget, ruler.frames],
   );
   if (!footage || !script) return null;
-  const most = Math.max(comfort.farPx, ...frames.map(({ farPx }) => farPx), 1);
-  const least = Math.min(comfort.nearPx, ...frames.map(({ nearPx }) => nearPx), -1);
+  const fits = [
+    Math.max(comfort.farPx, ...frames.map(({ farPx }) => farPx), 1),
+    Math.min(comfort.nearPx, ...frames.map(({ nearPx }) => nearPx), -1),
+  ] as const;
+  const [most, least] = held ?? fits;
   const y = (px: number): number => top + PAD + ((most - px) / (most - least)) * (SCRIPT - 2 * PAD);
   const line = (end: (b: Budget) => number): string =>
     frames.map((b, n) => `${xOf(ruler, n).toFixed(1)},${y(end(b)).toFixed(1)}`).join('L');
@@ -85,26 +97,19 @@ export function ScriptRow({ ruler, top }: { ruler: Ruler; top: number }) {
       <text x={ruler.left + 14} y={y(frames[0].nearPx) - 5}>
         nearest
       </text>
-      {script.map(({ frame, budget: keyed }) => (
-        <g
-          key={frame}
-          className="ct-time-bead ct-time-still"
-          role="button"
-          tabIndex={0}
-          aria-label={`Script key at frame ${frame + 1}, ${signed(keyed.nearPx, 1)} to ${signed(keyed.farPx, 1)} px`}
-          onPointerDown={(e) => {
-            e.stopPropagation();
-            store.getState().goTo(frame);
-          }}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') store.getState().goTo(frame);
-          }}
-        >
-          {frame === moment && <circle className="ct-time-ring" cx={xOf(ruler, frame)} cy={y(0)} r={9} />}
-          <circle cx={xOf(ruler, frame)} cy={y(0)} r={6} />
-          <circle className="ct-time-hit" cx={xOf(ruler, frame)} cy={y(0)} r={11} />
-        </g>
+      {script.map(({ frame }, index) => (
+        <ScriptBead key={frame} {...{ ruler, script, index }} y={y(0)} />
       ))}
+      {script.length > 0 && moment === seen && (
+        <ScriptEnds
+          x={xOf(ruler, moment)}
+          y={y}
+          perPx={(most - least) / (SCRIPT - 2 * PAD)}
+          onHold={(holds) => {
+            setHeld(holds ? fits : undefined);
+          }}
+        />
+      )}
       <text
         x={xOf(ruler, moment) + (leftOf ? -12 : 12)}
         y={y(0) - 5}
