@@ -12,6 +12,7 @@ import { readDepthFile } from '@/server/media/depthFile';
 import { receiveFile, type Arrived } from '@/server/media/upload';
 import { readRasterEightBits, sourceRaster } from '@/server/media/decode';
 import { footagePath } from '@/server/media/footage/openFootage';
+import { codecWords } from '@/server/media/video/words';
 import { proxyOf, proxyState } from '@/server/media/footage/proxies';
 import { loadRevision, readMap } from '@/server/rasters/revisions';
 import { bringIn } from '@/server/shots/bringIn';
@@ -313,6 +314,17 @@ describe('depth over time', () => {
     await carryShot(id);
     expect(run('--frames', '3-9', '--out', video)).toMatchObject({ status: 0, err: '' });
     expect(probed(video)).toEqual({ frames: 7, rate: '24/1', width: 2 * WIDE, height: HIGH });
+    // Without parallax the film is its source, coded anew: the same pictures as FFmpeg makes of it by itself.
+    expect(run('--as', 'centre', '--out', video)).toMatchObject({ status: 0, err: '' });
+    const { document } = await shotState(id);
+    const coded = `${stage.dir}/coded.mp4`;
+    const source = ['-v', 'error', '-y', '-i', footagePath(document.source.mediaId)];
+    execFileSync('ffmpeg', [
+      ...source,
+      ...codecWords({ width: WIDE, height: HIGH, format: 'mp4', fps: 24, colours: 'ycbcr' }),
+      coded,
+    ]);
+    expect(planesIn(video).equals(planesIn(coded))).toBe(true);
     const frames = `${stage.dir}/frames`;
     expect(run('--frames', '5-6', '--as', 'right', '--out', frames)).toMatchObject({ status: 0, err: '' });
     // One depth everywhere, on the screen: the eye sees the film's own frames.

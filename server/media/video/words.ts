@@ -61,7 +61,8 @@ const SHARED: Readonly<Record<string, { readonly h264: string; readonly matroska
   'over-under': { h264: '4', matroska: 'top_bottom' },
 };
 
-function codecWords({ format, quality = 80, packing = '', colours = 'rgb' }: VideoOptions): string[] {
+/** What FFmpeg is told of how frames are coded. */
+export function codecWords({ format, quality = 80, packing = '', colours = 'rgb' }: VideoOptions): string[] {
   const shared = SHARED[packing];
   const pixels = ['-pix_fmt', 'yuv420p'];
   // Planes are what they shall be.
