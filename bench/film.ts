@@ -29,6 +29,7 @@ const PACKING = 'side-by-side';
  */
 export async function benchFilm(): Promise<void> {
   const dir = mkdtempSync(join(tmpdir(), 'cork-bench-'));
+  const before = process.env.CORK_CACHE_DIR;
   process.env.CORK_CACHE_DIR = join(dir, 'cache');
   try {
     const film = footagePath(MEDIA);
@@ -97,6 +98,8 @@ export async function benchFilm(): Promise<void> {
     row('  frames a second beside the pipe', times(best.pipe / best.rgb));
     row('reading and two views alone', ms(busy));
   } finally {
+    if (before === undefined) delete process.env.CORK_CACHE_DIR;
+    else process.env.CORK_CACHE_DIR = before;
     rmSync(dir, { recursive: true, force: true });
   }
 }

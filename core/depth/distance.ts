@@ -27,8 +27,8 @@ export function requireRange({ near, far }: DistanceRange): void {
 }
 
 /**
- * Numbers of a float map as depth, linear in inverse distance: 1/Z = d/near + (1 - d)/far. What lies beyond the range is cut off; what is no
- * number is as far as can be.
+ * Numbers of a float map as depth, linear in inverse distance: 1/Z = d/near + (1 - d)/far. What lies beyond the range is
+ * cut off; what is no number is as far as can be.
  * @throws CoreError `bad-range`; `not-depth` where they are said to be depth and are not
  */
 export function depthOfFloats({ width, height, data }: FloatPlane, meaning: FloatMeaning): DepthMap {
@@ -38,7 +38,8 @@ export function depthOfFloats({ width, height, data }: FloatPlane, meaning: Floa
     if (beyond > 1 + 1e-6)
       throw new CoreError(
         'not-depth',
-        `Its values are no depths of 0 to 1 (one lies ${(beyond - 1).toPrecision(3)} beyond). If they are distances, say how far the nearest and the farthest are.`,
+        `Its values are no depths of 0 to 1 (one lies ${(beyond - 1).toPrecision(3)} beyond). ` +
+          'If they are distances, say how far the nearest and the farthest are.',
       );
   }
   const out = new Uint16Array(data.length);

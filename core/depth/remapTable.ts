@@ -5,10 +5,10 @@ export interface RemapBead {
 }
 
 /**
- * Depth out for each of 65536 depths in. Between beads the curve is smooth and never turns back where the beads do not; beyond the first
- * and the last it is flat.
- * Source: Fritsch and Butland, "A method for constructing local monotone piecewise cubic interpolants", SIAM J. Sci. Stat. Comput.
- * 5(2), 1984 (weighted harmonic means of the slopes beside a bead).
+ * Depth out for each of 65536 depths in. Between beads the curve is smooth and never turns back where the beads do not; beyond
+ * the first and the last it is flat.
+ * Source: Fritsch and Butland, "A method for constructing local monotone piecewise cubic interpolants", SIAM J. Sci. Stat.
+ * Comput. 5(2), 1984 (weighted harmonic means of the slopes beside a bead).
  * @param beads two or more, in the order of `from`
  */
 export function remapTable(beads: readonly RemapBead[], invert = false): Float32Array {

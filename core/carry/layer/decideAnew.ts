@@ -11,25 +11,24 @@ import type { Mask, Picture8 } from '../../raster/picture';
 import { cameFrom, type PlacedLayer } from './placedLayer';
 import { IN } from './template';
 
-/** So far to both sides of a layer's outline its frame may decide otherwise, px. */
-const REACH = 12;
+/**
+ * So far to both sides of a layer's outline its frame may decide otherwise, px; beyond that, so much more is looked at.
+ */
+const [REACH, ROOM] = [12, 12];
 /** What has moved farther than that is followed by beginning with what came out; after so many turns little more comes. */
 const TURNS = 2;
-/** Of a slender cut-out, this part of its half-width at the most. */
+/** Within a slender cut-out no deeper than this part of its half-width. */
 const CORE = 0.6;
-/** Beyond that, so much is looked at, px. */
-const ROOM = 12;
 /** The key's surroundings are learnt from so far around it, px. */
 const RING = 24;
 /** A colour model learns from so many pixels; more tell nothing more. */
 const SAMPLES = 3000;
 /** What looks otherwise is so large at least, px. */
 const SMALLEST = 24;
-/** And in the mean over it so many times likelier what it is said to be, by the key's own colours: e to this power. */
+/** And in the mean over it likelier what it is said to be, by the key's own colours: by e to this power. */
 const LIKELIER = 1.5;
-/** A pixel of a colour that neither side has tells no more than this. */
+/** A pixel tells no more than this, whatever its colour: the same power. */
 const MOST = 6;
-
 /** Colours that differ by less are the same, grey levels in the mean over the channels. */
 const ALIKE = 16;
 

@@ -1,10 +1,10 @@
 import { UNKNOWN } from './disparity';
 
 /**
- * Fills what is unknown from the farther side: what only one eye sees belongs to what lies behind, and eyes stand side by side, so it is
- * looked for along rows. What neighbouring rows say is brought together then: rows alone would leave streaks.
- * Source: Hirschmueller, "Stereo processing by semiglobal matching and mutual information", PAMI 30(2), 2008, section 2.5, for the
- * farther side.
+ * Fills what is unknown from the farther side: what only one eye sees belongs to what lies behind, and eyes stand side by
+ * side, so it is looked for along rows. What neighbouring rows say is brought together then: rows alone would leave streaks.
+ * Source: Hirschmueller, "Stereo processing by semiglobal matching and mutual information", PAMI 30(2), 2008, section 2.5,
+ * for the farther side.
  */
 export function fillFromFarther(disparity: Float32Array, width: number, height: number): Float32Array {
   const out = disparity.slice();

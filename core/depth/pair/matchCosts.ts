@@ -1,7 +1,10 @@
 import { bitsSet, type Census } from './census';
 import type { Ranges } from './ranges';
 
-/** What a match beyond the other picture's border costs: more than the worst one of two textures that have nothing to do with each other. */
+/**
+ * What a match beyond the other picture's border costs: more than the worst one of two textures that have nothing to do
+ * with each other.
+ */
 const BEYOND = 60;
 /** Of a difference in colour (sum of three 8-bit steps) a share counts, up to so much. */
 const COLOUR_SHARE = 1 / 8;
@@ -15,7 +18,8 @@ export interface Matched {
 }
 
 /**
- * What it costs to match each pixel of the left picture with each of its disparities: by census, and by colour where textures say little.
+ * What it costs to match each pixel of the left picture with each of its disparities: by census, and by colour where
+ * textures say little.
  * Source of the mixture: Mei and others, "On building an accurate stereo matching system on graphics hardware", 2011 (AD-Census).
  */
 export function matchCosts(left: Matched, right: Matched, { width, height, first, last, at }: Ranges): Uint8Array {

@@ -2,11 +2,11 @@ import type { Size } from '../../kind';
 import type { Cues } from './cues';
 
 /**
- * Depth of a room in perspective, 0 infinitely far to 1 at the picture's border. Each plane that recedes from the eye is linear in the
- * picture, as depth is linear in inverse distance: 0 where it vanishes, 1 at the border. Of the planes of a room that is
- * looked into, the one that is seen is the nearest.
- * Source: a pinhole's projection of a plane (science of depth linear in inverse distance); of the idea of so few planes: Hoiem, Efros
- * and Hebert, "Automatic photo pop-up", SIGGRAPH 2005.
+ * Depth of a room in perspective, 0 infinitely far to 1 at the picture's border. Each plane that recedes from the eye is
+ * linear in the picture, as depth is linear in inverse distance: 0 where it vanishes, 1 at the border. Of the planes of
+ * a room that is looked into, the one that is seen is the nearest.
+ * Source: a pinhole's projection of a plane (science of depth linear in inverse distance); of the idea of so few planes:
+ * Hoiem, Efros and Hebert, "Automatic photo pop-up", SIGGRAPH 2005.
  */
 export function roomDepth(
   { width, height }: Size,

@@ -16,8 +16,9 @@ const FULLY = 0.4;
 const NOISE = 3;
 
 /**
- * How far predictions of a hole are to be believed, 0 to 1 a place: the ring around it is predicted from beyond the ring, and what
- * is foretold of its fine detail compared with what is there. This makes them safe: where nothing repeats itself nothing is believed.
+ * How far predictions of a hole are to be believed, 0 to 1 a place: the ring around it is predicted from beyond the
+ * ring, and what is foretold of its fine detail compared with what is there. This makes them safe: where nothing repeats
+ * itself nothing is believed.
  */
 export function believed(
   ground: Ground,

@@ -29,10 +29,10 @@ export interface PlaneFrame {
 }
 
 /**
- * A plane of a ground face on: over its depth, places of a plane change as on the plane itself, but for a change that keeps straight
- * lines parallel. Only what lies on the plane has a part.
- * Source: Huang, Kang, Ahuja and Kopf, "Image completion using planar structure guidance", ACM TOG 33(4), 2014; for depth in place of
- * vanishing points.
+ * A plane of a ground face on: over its depth, places of a plane change as on the plane itself, but for a change that
+ * keeps straight lines parallel. Only what lies on the plane has a part.
+ * Source: Huang, Kang, Ahuja and Kopf, "Image completion using planar structure guidance", ACM TOG 33(4), 2014; for
+ * depth in place of vanishing points.
  * @param depth of the ground, 0 infinitely far to 1
  * @returns undefined where hardly any of the hole lies on it, or it would be too large
  */

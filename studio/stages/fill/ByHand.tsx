@@ -215,8 +215,10 @@ function Line() {
       />
       <p className="ct-hint">
         {isLine
-          ? `Drag from where a bar or an edge is known to where it goes on, ${hand.straight ? 'straight across the hole' : 'along its bends'}.`
-          : 'Drag along where two grounds meet behind the hole. Within reach each side is filled anew as if the other were not there.'}
+          ? 'Drag from where a bar or an edge is known to where it goes on, ' +
+            `${hand.straight ? 'straight across the hole' : 'along its bends'}.`
+          : 'Drag along where two grounds meet behind the hole. ' +
+            'Within reach each side is filled anew as if the other were not there.'}
       </p>
       <Bead
         label={isLine ? 'Width' : 'Reach to each side'}
